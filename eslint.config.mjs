@@ -1,0 +1,61 @@
+import tseslint from "typescript-eslint";
+import reactHooks from "eslint-plugin-react-hooks";
+
+/** Who may import whom; see docs/architecture.md. */
+const forbid = (patterns, message) => ["error", { patterns: [{ group: patterns, message }] }];
+
+export default tseslint.config(
+  { ignores: ["**/dist/**", "**/.local/**", "**/node_modules/**"] },
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
+      "@typescript-eslint/consistent-type-imports": ["error", { fixStyle: "inline-type-imports" }],
+      "@typescript-eslint/no-explicit-any": "error",
+      eqeqeq: "error",
+      "no-console": ["error", { allow: ["error"] }],
+    },
+  },
+  {
+    files: ["packages/core/src/**/*.ts"],
+    ignores: ["**/*.test.ts", "**/testing/**"],
+    rules: {
+      "no-restricted-imports": forbid(
+        ["@hardline/*", "node:*", "fs", "path", "crypto", "react*", "@nestjs/*", "sharp", "pg", "kysely"],
+        "core is pure computation: no Node, no framework, nothing of ours",
+      ),
+      "no-restricted-globals": ["error", "window", "document", "process", "Buffer", "self", "navigator", "performance", "fetch"],
+      "no-restricted-properties": [
+        "error",
+        ...["random", "sin", "cos", "tan", "exp", "log", "pow", "cbrt", "atan2"].map((property) => ({
+          object: "Math",
+          property,
+          message: "not the same bits in every engine; use maths/steady",
+        })),
+        { object: "Date", property: "now", message: "core has no clock" },
+      ],
+    },
+  },
+  {
+    files: ["packages/contract/**/*.ts"],
+    rules: {
+      "no-restricted-imports": forbid(["@hardline/server*", "@hardline/web*", "@hardline/cli*", "node:*"], "contract imports core only"),
+    },
+  },
+  {
+    files: ["apps/**/*.{ts,tsx}", "demo/**/*.ts"],
+    ignores: ["**/*.test.ts"],
+    rules: {
+      "no-restricted-imports": forbid(
+        ["@hardline/server*", "@hardline/web*", "@hardline/cli*", "**/apps/*", "../../../*/src/*"],
+        "nothing imports an app",
+      ),
+    },
+  },
+  {
+    files: ["apps/web/**/*.{ts,tsx}"],
+    plugins: { "react-hooks": reactHooks },
+    rules: { ...reactHooks.configs.recommended.rules },
+  },
+  { files: ["apps/cli/**", "demo/**", "e2e/**", "packages/core/bench/**", "scripts/**"], rules: { "no-console": "off" } },
+);

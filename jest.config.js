@@ -1,0 +1,45 @@
+/** Tests of the computation, the wire, the server, the command line and, in a real browser, the interface. */
+const swc = [
+  "@swc/jest",
+  {
+    swcrc: false,
+    module: { type: "commonjs" },
+    jsc: {
+      target: "es2022",
+      parser: { syntax: "typescript", tsx: true, decorators: true },
+      transform: { legacyDecorator: true, decoratorMetadata: true, react: { runtime: "automatic" } },
+      keepClassNames: true,
+    },
+  },
+];
+
+const project = (displayName, folder, more = {}) => ({
+  displayName,
+  rootDir: __dirname,
+  roots: [`<rootDir>/${folder}`],
+  testEnvironment: "node",
+  testPathIgnorePatterns: ["/node_modules/", "/dist/", "/\\.local/"],
+  modulePathIgnorePatterns: ["/dist/", "/\\.local/"],
+  transform: { "^.+\\.tsx?$": swc },
+  moduleNameMapper: {
+    "^@hardline/(core|contract|intake)$": "<rootDir>/packages/$1/src/index.ts",
+    "^@hardline/demo$": "<rootDir>/demo/src/index.ts",
+  },
+  ...more,
+});
+
+module.exports = {
+  projects: [
+    project("core", "packages/core"),
+    project("contract", "packages/contract"),
+    project("intake", "packages/intake"),
+    project("demo", "demo"),
+    project("cli", "apps/cli"),
+    project("web", "apps/web/src"),
+    project("server", "apps/server"),
+    project("e2e", "e2e"),
+  ],
+  testTimeout: 120000,
+  maxWorkers: 2,
+  reporters: ["default"],
+};

@@ -1,0 +1,48 @@
+import { MM_PER_INCH, type Finish } from "../route/art";
+import { type Rect } from "../raster/types";
+
+export type Level = "fine" | "look" | "stop";
+
+/** A place on the finished piece, in millimetres from its top left. */
+export interface Place {
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly widthMm: number;
+  readonly heightMm: number;
+}
+
+/** A measured rule. `value` and `unit` are the measured figure; `text` and `detail` say it in words. */
+export interface Check {
+  readonly id: string;
+  readonly level: Level;
+  readonly value: number;
+  readonly unit: string;
+  readonly text: string;
+  readonly detail: string;
+  /** Where, worst first; at most `MOST_PLACES`. */
+  readonly places: readonly Place[];
+}
+
+export const MOST_PLACES = 50;
+
+/** What the shop holds results against. */
+export interface Limits {
+  /** Areas without a dot, or solid, are pointed out from this size. */
+  readonly areaMm2: number;
+  /** The smallest dot that the process marks for sure. */
+  readonly dotMm: number;
+}
+
+export type Readings = Readonly<Record<string, number | string | readonly number[]>>;
+
+const round = (mm: number): number => Math.round(mm * 1000) / 1000;
+
+export function placeOf({ x, y, width, height }: Rect, { dotsPerInch }: Finish): Place {
+  const mm = MM_PER_INCH / dotsPerInch;
+  return { xMm: round(x * mm), yMm: round(y * mm), widthMm: round(width * mm), heightMm: round(height * mm) };
+}
+
+/** A number with as many decimals as a person needs, without trailing zeros. */
+export function figure(value: number, decimals = 1): string {
+  return String(Number(value.toFixed(decimals)));
+}

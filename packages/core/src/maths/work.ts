@@ -1,0 +1,60 @@
+/**
+ * Long computation in small portions: a generator that yields how far it is, 0..1, every few milliseconds,
+ * and returns its result. Whoever drives it decides when to pause, report or stop; the computation
+ * itself needs neither clock nor event loop.
+ */
+export type Work<T> = Generator<number, T, void>;
+
+/** Runs a computation to its end without pausing. */
+export function finish<T>(work: Work<T>): T {
+  for (;;) {
+    const step = work.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** A computation that is one portion of a longer one: its 0..1 becomes `from`..`to`. */
+export function* portion<T>(work: Work<T>, from: number, to: number): Work<T> {
+  for (;;) {
+    const step = work.next();
+    if (step.done) return step.value;
+    yield from + (to - from) * step.value;
+  }
+}
+
+/** Rows that make up about a quarter of a million pixels, the usual portion between two yields. */
+export const rowsAtOnce = (width: number): number => Math.max(1, Math.floor(262144 / width));
+
+export interface Drive {
+  /** Stops the computation at the next portion when aborted. */
+  readonly signal?: AbortSignalLike;
+  readonly progress?: (share: number) => void;
+  /** Lets the host do other things between two portions. */
+  readonly pause?: () => Promise<void>;
+}
+
+/** What is needed of the platform's AbortSignal. */
+export interface AbortSignalLike {
+  readonly aborted: boolean;
+}
+
+export class Aborted extends Error {
+  constructor() {
+    super("the computation was stopped");
+    this.name = "AbortError";
+  }
+}
+
+/**
+ * Runs a computation portion by portion.
+ * @throws Aborted as soon as the signal is seen to be aborted
+ */
+export async function drive<T>(work: Work<T>, { signal, progress, pause }: Drive = {}): Promise<T> {
+  for (;;) {
+    if (signal?.aborted) throw new Aborted();
+    const step = work.next();
+    if (step.done) return step.value;
+    progress?.(step.value);
+    if (pause) await pause();
+  }
+}

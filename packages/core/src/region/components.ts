@@ -1,0 +1,102 @@
+import { rowsAtOnce, type Work } from "../maths/work";
+import { type Rect } from "../raster/types";
+
+/** A connected set of pixels: how many, the box they fill and one pixel of it. */
+export interface Component extends Rect {
+  readonly pixels: number;
+  /** A pixel that belongs to it. */
+  readonly seed: readonly [number, number];
+}
+
+/**
+ * Connected components of the set pixels, joined over edges and corners (eight neighbours), in the order of
+ * their topmost, then leftmost pixel. Works on runs: each run of a row is united with the runs it touches
+ * in the row above.
+ *
+ * @param rowAt  writes row y into the buffer, non-zero = set
+ * @see Rosenfeld & Pfaltz, "Sequential Operations in Digital Picture Processing", J. ACM 13, 1966
+ * @see Tarjan, "Efficiency of a Good But Not Linear Set Union Algorithm", J. ACM 22, 1975
+ */
+export function* componentsOf(
+  width: number,
+  height: number,
+  rowAt: (y: number, row: Uint8Array) => void,
+  smallest = 1,
+): Work<Component[]> {
+  const parent: number[] = [];
+  const pixels: number[] = [];
+  const left: number[] = [];
+  const right: number[] = [];
+  const top: number[] = [];
+  const bottom: number[] = [];
+  const seedX: number[] = [];
+  const row = new Uint8Array(width);
+
+  const find = (a: number): number => {
+    while (parent[a] !== a) a = parent[a] = parent[parent[a]];
+    return a;
+  };
+  const unite = (one: number, other: number): number => {
+    const a = find(one);
+    const b = find(other);
+    if (a === b) return a;
+    const [keep, lose] = a < b ? [a, b] : [b, a]; // the older one holds the topmost pixel
+    parent[lose] = keep;
+    pixels[keep] += pixels[lose];
+    if (left[lose] < left[keep]) left[keep] = left[lose];
+    if (right[lose] > right[keep]) right[keep] = right[lose];
+    if (bottom[lose] > bottom[keep]) bottom[keep] = bottom[lose];
+    return keep;
+  };
+
+  // Runs of the row above and of this row, three numbers each: first, last, label.
+  let above: number[] = [];
+  const atOnce = rowsAtOnce(width);
+  for (let y = 0; y < height; y++) {
+    if (y % atOnce === 0) yield y / height;
+    rowAt(y, row);
+    const runs: number[] = [];
+    let a = 0;
+    for (let x = 0; x < width; x++) {
+      if (row[x] === 0) continue;
+      const first = x;
+      while (x < width && row[x] !== 0) x++;
+      const last = x - 1;
+      let label = -1;
+      while (a < above.length && above[a + 1] < first - 1) a += 3;
+      for (let k = a; k < above.length && above[k] <= last + 1; k += 3) {
+        label = label < 0 ? find(above[k + 2]) : unite(label, above[k + 2]);
+      }
+      if (label < 0) {
+        label = parent.length;
+        parent.push(label);
+        pixels.push(last - first + 1);
+        left.push(first);
+        right.push(last);
+        top.push(y);
+        bottom.push(y);
+        seedX.push(first);
+      } else {
+        pixels[label] += last - first + 1;
+        if (first < left[label]) left[label] = first;
+        if (last > right[label]) right[label] = last;
+        bottom[label] = y;
+      }
+      runs.push(first, last, label);
+    }
+    above = runs;
+  }
+  const found: Component[] = [];
+  for (let i = 0; i < parent.length; i++) {
+    if (parent[i] !== i || pixels[i] < smallest) continue;
+    found.push({
+      x: left[i],
+      y: top[i],
+      width: right[i] - left[i] + 1,
+      height: bottom[i] - top[i] + 1,
+      pixels: pixels[i],
+      seed: [seedX[i], top[i]],
+    });
+  }
+  return found;
+}

@@ -1,0 +1,142 @@
+import { type Check, type Limits, type Readings } from "../inspect/check";
+import { drive, type AbortSignalLike, type Work } from "../maths/work";
+import { type Inspection } from "../stage/stage";
+import { finishOf } from "../stage/size/finish";
+import { type SizeSettings } from "../stage/size/settings";
+import { STAGES, stageById, type StageId } from "../stage/stages";
+import { type Art, type ArtworkSource } from "./art";
+import { ByteCache } from "./byteCache";
+import { settingsOf, stageKey, type Route } from "./route";
+
+export interface StageResult {
+  readonly stage: StageId;
+  /** Hash of the stage, its settings and everything before it. */
+  readonly key: string;
+  readonly art: Art;
+  /** How long it took; 0 when it was still at hand. */
+  readonly ms: number;
+}
+
+export interface StageInspection {
+  readonly stage: StageId;
+  readonly readings: Readings;
+  readonly checks: readonly Check[];
+}
+
+export interface RunOptions {
+  /** The last stage that is wanted; all of them when left out. */
+  readonly upTo?: StageId;
+  readonly signal?: AbortSignalLike;
+  /** Share done, 0..1, and the stage at work. */
+  readonly progress?: (share: number, stage: StageId) => void;
+}
+
+/** What the runner is lent by whoever hosts it. */
+export interface Host {
+  /** Lets other things happen between two portions of work. */
+  readonly pause?: () => Promise<void>;
+  /** Milliseconds, for the readings. */
+  readonly clock?: () => number;
+  /** Bytes of results that are kept; 768 MiB when left out. */
+  readonly cacheBytes?: number;
+}
+
+/**
+ * Walks the stages of a route. Results are kept by key, so a changed setting recomputes only what follows,
+ * and going back costs nothing. The same in a web worker, on the server and on the command line.
+ */
+export class Runner {
+  private readonly results: ByteCache<Art>;
+  private readonly inspections = new ByteCache<Inspection>(32 << 20);
+
+  constructor(private readonly host: Host = {}) {
+    this.results = new ByteCache(host.cacheBytes ?? 768 << 20);
+  }
+
+  /**
+   * @throws Aborted     when the signal is aborted, within one portion of work
+   * @throws RouteError  when a setting cannot be met for this artwork
+   */
+  async run(route: Route, source: ArtworkSource, options: RunOptions = {}): Promise<StageResult[]> {
+    const clock = this.host.clock ?? (() => 0);
+    const size = settingsOf<SizeSettings>(route, "size");
+    const drawWidth = source.facts.vector && size ? finishOf(source.facts, size).widthPx : undefined;
+    const steps: RouteStep[] = [{ stage: "artwork" as const, settings: {} }, ...route.stages.map(toStep)];
+    const { upTo } = options;
+    const wanted = upTo ? steps.filter((s) => placeInOrder(s.stage) <= placeInOrder(upTo)) : steps;
+
+    const done: StageResult[] = [];
+    let key = `${source.facts.sha256} ${drawWidth ?? ""}`;
+    let art: Art | null = null;
+    for (const [i, { stage: id, settings }] of wanted.entries()) {
+      const stage = stageById(id);
+      key = stageKey(id, settings, key);
+      const started = clock();
+      const kept = this.results.get(key);
+      if (kept) {
+        art = kept;
+        done.push({ stage: id, key, art, ms: 0 });
+        continue;
+      }
+      const before: Art = art ?? {
+        facts: source.facts,
+        colour: await source.pixels(drawWidth),
+        finish: null,
+        toned: null,
+        dots: null,
+      };
+      stage.admit?.(settings, before);
+      const next: Art = await this.drive(stage.run(before, settings), options.signal, (share) =>
+        options.progress?.((i + share) / wanted.length, id),
+      );
+      this.results.set(key, next, newBytes(next, art));
+      art = next;
+      done.push({ stage: id, key, art, ms: clock() - started });
+    }
+    options.progress?.(1, done[done.length - 1].stage);
+    return done;
+  }
+
+  /** Every check and reading of results that `run` gave. */
+  async inspect(route: Route, results: readonly StageResult[], options: RunOptions = {}): Promise<StageInspection[]> {
+    const found: StageInspection[] = [];
+    for (const { stage: id, key, art } of results) {
+      const stage = stageById(id);
+      if (!stage.inspect) {
+        found.push({ stage: id, readings: {}, checks: [] });
+        continue;
+      }
+      const inspectionKey = `${key} ${limitsKey(route.checks)}`;
+      let inspection = this.inspections.get(inspectionKey);
+      if (!inspection) {
+        inspection = await this.drive(stage.inspect(art, settingsOf(route, id) ?? {}, route.checks), options.signal);
+        this.inspections.set(inspectionKey, inspection, 16384);
+      }
+      found.push({ stage: id, ...inspection });
+    }
+    return found;
+  }
+
+  private drive<T>(work: Work<T>, signal?: AbortSignalLike, progress?: (share: number) => void): Promise<T> {
+    return drive(work, { signal, progress, pause: this.host.pause });
+  }
+}
+
+interface RouteStep {
+  readonly stage: StageId;
+  readonly settings: object;
+}
+
+const toStep = ({ stage, ...settings }: Route["stages"][number]): RouteStep => ({ stage, settings });
+
+const placeInOrder = (id: StageId): number => STAGES.findIndex((s) => s.id === id);
+const limitsKey = ({ areaMm2, dotMm }: Limits): string => `${areaMm2} ${dotMm}`;
+
+/** Bytes of the rasters that a stage made itself, not handed on from the stage before. */
+function newBytes(art: Art, before: Art | null): number {
+  let bytes = 1024;
+  if (art.colour !== before?.colour) bytes += art.colour.data.length;
+  if (art.toned && art.toned !== before?.toned) bytes += art.toned.gray.data.length + (art.toned.cover?.length ?? 0);
+  if (art.dots && art.dots !== before?.dots) bytes += art.dots.bits.data.length;
+  return bytes;
+}

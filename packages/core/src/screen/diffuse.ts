@@ -1,0 +1,192 @@
+import { rowsAtOnce, type Work } from "../maths/work";
+import { packRow } from "../raster/bits";
+import { newBits, type Bits, type Cover, type Gray } from "../raster/types";
+import { type Kernel } from "./kernels";
+
+export interface Diffusion {
+  readonly kernel: Kernel;
+  /** Share of the error that is passed on, 0..1. */
+  readonly strength: number;
+  /** Every second row runs right to left. */
+  readonly serpentine: boolean;
+}
+
+/**
+ * Error diffusion in double precision: a pixel is white when its value is 128 or more; what that decision is off
+ * by, times `strength`, is spread over neighbours not yet done. Shares that would fall outside the picture
+ * or outside the art are dropped. Outside the art nothing is marked.
+ *
+ * The errors of a row live in a few locals that slide along with the pixel, so each row is read and written
+ * once; sums are taken in the order in which a plain implementation, adding into one picture of doubles,
+ * would take them, and so have the same bits.
+ *
+ * @param picture  grey 0..255
+ * @param cover    zero = outside the art
+ * @see the papers named with the kernels
+ */
+export function* diffuse(picture: Gray, cover: Cover, { kernel, strength, serpentine }: Diffusion): Work<Bits> {
+  const { width, height } = picture;
+  const bits = newBits(width, height);
+  const weights = fractions(kernel);
+  const spread = kernel.below2.some((w) => w > 0) ? overTwoRows : kernel.ahead[1] > 0 ? overOneRow : overNearest;
+  // Rows carry two spare pixels at both ends, where shares that fall outside collect unread.
+  let current = new Float64Array(width + 4);
+  let next = new Float64Array(width + 4);
+  let afterNext = new Float64Array(width + 4);
+  const keep = new Float64Array(width).fill(strength);
+  const marks = new Uint8Array(width);
+
+  const reversed = (y: number) => serpentine && (y & 1) === 1;
+  loadRow(picture, 0, false, current);
+  if (height > 1) loadRow(picture, 1, false, next);
+  const atOnce = rowsAtOnce(width);
+  for (let y = 0; y < height; y++) {
+    if (y % atOnce === 0) yield y / height;
+    if (y + 2 < height) loadRow(picture, y + 2, reversed(y), afterNext);
+    if (cover) loadKeep(cover, y * width, width, strength, reversed(y), keep);
+    spread(current, next, afterNext, keep, marks, width, weights);
+    if (reversed(y)) marks.reverse();
+    if (cover) clearOutside(marks, cover, y * width);
+    packRow(marks, bits, y);
+    if (serpentine) {
+      flip(next, width);
+      flip(afterNext, width);
+    }
+    const done = current;
+    current = next;
+    next = afterNext;
+    afterNext = done;
+  }
+  return bits;
+}
+
+interface Fractions {
+  readonly a1: number;
+  readonly a2: number;
+  readonly below: readonly number[];
+  readonly below2: readonly number[];
+}
+
+function fractions({ divisor, ahead, below, below2 }: Kernel): Fractions {
+  const share = (w: number) => w / divisor;
+  return { a1: share(ahead[0]), a2: share(ahead[1]), below: below.map(share), below2: below2.map(share) };
+}
+
+function loadRow(picture: Gray, y: number, reverse: boolean, row: Float64Array): void {
+  const { width, data } = picture;
+  const start = y * width;
+  if (reverse) for (let x = 0, i = start + width - 1; x < width; x++, i--) row[x + 2] = data[i];
+  else for (let x = 0; x < width; x++) row[x + 2] = data[start + x];
+  row[0] = row[1] = row[width + 2] = row[width + 3] = 0;
+}
+
+/** The factor on each pixel's error: the strength inside the art, nothing outside. */
+function loadKeep(cover: Uint8Array, start: number, width: number, strength: number, reverse: boolean, keep: Float64Array) {
+  for (let x = 0; x < width; x++) {
+    keep[x] = cover[start + (reverse ? width - 1 - x : x)] === 0 ? 0 : strength;
+  }
+}
+
+function clearOutside(marks: Uint8Array, cover: Uint8Array, start: number): void {
+  for (let x = 0; x < marks.length; x++) if (cover[start + x] === 0) marks[x] = 0;
+}
+
+/** Turns a row round, so that the next row may run the other way. */
+function flip(row: Float64Array, width: number): void {
+  row.subarray(2, width + 2).reverse();
+}
+
+/*
+ * One row each, left to right. `v + 3968` reaches 4096 exactly when v reaches 128, so bit 12 of its whole part
+ * says white without a branch; values stay within a few hundred of 0..255, far from where that would fail.
+ */
+
+type SpreadRow = (
+  current: Float64Array,
+  next: Float64Array,
+  afterNext: Float64Array,
+  keep: Float64Array,
+  marks: Uint8Array,
+  width: number,
+  weights: Fractions,
+) => void;
+
+/** Kernels that reach one pixel ahead and one row down. */
+const overNearest: SpreadRow = (current, next, _afterNext, keep, marks, width, { a1, below }) => {
+  const [, m1, mid, p1] = below;
+  let error = 0;
+  let n0 = 0;
+  let n1 = next[2];
+  for (let x = 0; x < width; x++) {
+    const v = current[x + 2] + error * a1;
+    const white = ((v + 3968) | 0) >>> 12;
+    error = (v - 255 * white) * keep[x];
+    marks[x] = white ^ 1;
+    next[x + 1] = n0 + error * m1;
+    n0 = n1 + error * mid;
+    n1 = next[x + 3] + error * p1;
+  }
+  next[width + 1] = n0;
+};
+
+/** Kernels that reach two pixels ahead and one row down. */
+const overOneRow: SpreadRow = (current, next, _afterNext, keep, marks, width, { a1, a2, below }) => {
+  const [m2, m1, mid, p1, p2] = below;
+  let error = 0;
+  let before = 0;
+  let n0 = 0;
+  let n1 = 0;
+  let n2 = next[2];
+  let n3 = next[3];
+  for (let x = 0; x < width; x++) {
+    const v = current[x + 2] + before * a2 + error * a1;
+    const white = ((v + 3968) | 0) >>> 12;
+    before = error;
+    error = (v - 255 * white) * keep[x];
+    marks[x] = white ^ 1;
+    next[x] = n0 + error * m2;
+    n0 = n1 + error * m1;
+    n1 = n2 + error * mid;
+    n2 = n3 + error * p1;
+    n3 = next[x + 4] + error * p2;
+  }
+  next[width] = n0;
+  next[width + 1] = n1;
+};
+
+/** Kernels that reach two pixels ahead and two rows down. */
+const overTwoRows: SpreadRow = (current, next, afterNext, keep, marks, width, { a1, a2, below, below2 }) => {
+  const [m2, m1, mid, p1, p2] = below;
+  const [am2, am1, amid, ap1, ap2] = below2;
+  let error = 0;
+  let before = 0;
+  let n0 = 0;
+  let n1 = 0;
+  let n2 = next[2];
+  let n3 = next[3];
+  let t0 = 0;
+  let t1 = 0;
+  let t2 = afterNext[2];
+  let t3 = afterNext[3];
+  for (let x = 0; x < width; x++) {
+    const v = current[x + 2] + before * a2 + error * a1;
+    const white = ((v + 3968) | 0) >>> 12;
+    before = error;
+    error = (v - 255 * white) * keep[x];
+    marks[x] = white ^ 1;
+    next[x] = n0 + error * m2;
+    n0 = n1 + error * m1;
+    n1 = n2 + error * mid;
+    n2 = n3 + error * p1;
+    n3 = next[x + 4] + error * p2;
+    afterNext[x] = t0 + error * am2;
+    t0 = t1 + error * am1;
+    t1 = t2 + error * amid;
+    t2 = t3 + error * ap1;
+    t3 = afterNext[x + 4] + error * ap2;
+  }
+  next[width] = n0;
+  next[width + 1] = n1;
+  afterNext[width] = t0;
+  afterNext[width + 1] = t1;
+};

@@ -1,0 +1,68 @@
+import { newBits, type Bits, type Cover, type Gray } from "../raster/types";
+
+/**
+ * Marks every pixel darker than the threshold.
+ *
+ * @param threshold  1..255; a pixel is marked when its grey is below it
+ */
+export function threshold(picture: Gray, threshold: number): Bits {
+  const bits = newBits(picture.width, picture.height);
+  markBelow(picture.data, picture.width, picture.height, threshold, bits.data, bits.stride);
+  return bits;
+}
+
+/** Sign bit of grey minus threshold is the mark: no branch, eight pixels to a byte. */
+function markBelow(g: Uint8Array, width: number, height: number, t: number, out: Uint8Array, stride: number): void {
+  const whole = width >> 3;
+  for (let y = 0; y < height; y++) {
+    let i = y * width;
+    let o = y * stride;
+    for (let b = 0; b < whole; b++, i += 8) {
+      out[o++] =
+        (((g[i] - t) >>> 31) << 7) |
+        (((g[i + 1] - t) >>> 31) << 6) |
+        (((g[i + 2] - t) >>> 31) << 5) |
+        (((g[i + 3] - t) >>> 31) << 4) |
+        (((g[i + 4] - t) >>> 31) << 3) |
+        (((g[i + 5] - t) >>> 31) << 2) |
+        (((g[i + 6] - t) >>> 31) << 1) |
+        ((g[i + 7] - t) >>> 31);
+    }
+    for (let x = whole << 3; x < width; x++, i++) out[o] |= ((g[i] - t) >>> 31) << (7 - (x & 7));
+  }
+}
+
+/**
+ * The threshold that parts the grey values into two groups with the greatest variance between them;
+ * of several equally good ones the lowest. Only pixels of the art count.
+ *
+ * @returns 1..255; 128 when the art holds a single grey value or none
+ * @see Otsu, "A Threshold Selection Method from Gray-Level Histograms", IEEE Trans. SMC 9, 1979
+ */
+export function otsuThreshold(picture: Gray, cover: Cover): number {
+  const histogram = new Float64Array(256);
+  const { data } = picture;
+  for (let i = 0; i < data.length; i++) if (cover === null || cover[i] !== 0) histogram[data[i]]++;
+  let total = 0;
+  let sum = 0;
+  for (let g = 0; g < 256; g++) {
+    total += histogram[g];
+    sum += g * histogram[g];
+  }
+  let best = 0;
+  let found = 128;
+  let below = 0;
+  let sumBelow = 0;
+  for (let t = 1; t < 256; t++) {
+    below += histogram[t - 1];
+    sumBelow += (t - 1) * histogram[t - 1];
+    if (below === 0 || below === total) continue;
+    const apart = sumBelow / below - (sum - sumBelow) / (total - below);
+    const variance = below * (total - below) * apart * apart;
+    if (variance > best) {
+      best = variance;
+      found = t;
+    }
+  }
+  return found;
+}

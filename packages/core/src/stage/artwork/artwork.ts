@@ -1,0 +1,14 @@
+import { z } from "zod";
+import { defineStage } from "../stage";
+
+/** The image as the customer supplied it. It has no settings: it is never altered. */
+export const artwork = defineStage({
+  id: "artwork",
+  title: "Artwork",
+  settings: z.strictObject({}),
+  // eslint-disable-next-line require-yield
+  *run(art) {
+    return art;
+  },
+  summary: () => "as supplied",
+});

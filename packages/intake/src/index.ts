@@ -1,0 +1,2 @@
+export * from "./intake";
+export * from "./sniff";
