@@ -3,11 +3,17 @@ import { unpackRow } from "../raster/bits";
 import { type Bits } from "../raster/types";
 import { BLACK_LONG, BLACK_SHORT, EXTRA_LONG, WHITE_LONG, WHITE_SHORT } from "./faxCodes";
 
-const PASS = "0001";
-const HORIZONTAL = "001";
+/** A code word: its bits as a number with a one in front, so that leading zeros count. */
+const word = (bits: string): number => parseInt(`1${bits}`, 2);
+
+const PASS = word("0001");
+const HORIZONTAL = word("001");
 /** Vertical modes by how far the change lies to the right of the one above: -3..3. */
-const VERTICAL = ["0000010", "000010", "010", "1", "011", "000011", "0000011"];
-const END_OF_BLOCK = "000000000001000000000001";
+const VERTICAL = ["0000010", "000010", "010", "1", "011", "000011", "0000011"].map(word);
+const END_OF_LINE = word("000000000001");
+const SHORT = [WHITE_SHORT.map(word), BLACK_SHORT.map(word)];
+const LONG = [WHITE_LONG.map(word), BLACK_LONG.map(word)];
+const EXTRA = EXTRA_LONG.map(word);
 
 /**
  * Group 4 facsimile coding: each row as its differences from the row above. Marks are the black runs.
@@ -27,7 +33,8 @@ export function* encodeGroup4(bits: Bits): Work<Uint8Array> {
     encodeRow(changes, above, width, writer);
     above = changes;
   }
-  writer.put(END_OF_BLOCK);
+  writer.put(END_OF_LINE); // twice: the end of the block
+  writer.put(END_OF_LINE);
   return writer.bytes();
 }
 
@@ -86,40 +93,40 @@ function firstChangeAbove(above: readonly number[], a0: number, colour: number):
 }
 
 function putRun(length: number, colour: number, writer: BitWriter): void {
-  const short = colour ? BLACK_SHORT : WHITE_SHORT;
-  const long = colour ? BLACK_LONG : WHITE_LONG;
-  for (; length >= 2560; length -= 2560) writer.put(EXTRA_LONG[12]);
-  if (length >= 1792) writer.put(EXTRA_LONG[(length >> 6) - 28]);
-  else if (length >= 64) writer.put(long[(length >> 6) - 1]);
-  writer.put(short[length & 63]);
+  for (; length >= 2560; length -= 2560) writer.put(EXTRA[12]);
+  if (length >= 1792) writer.put(EXTRA[(length >> 6) - 28]);
+  else if (length >= 64) writer.put(LONG[colour][(length >> 6) - 1]);
+  writer.put(SHORT[colour][length & 63]);
 }
 
 class BitWriter {
   private data = new Uint8Array(65536);
   private length = 0;
-  private byte = 0;
-  private filled = 0;
+  private pending = 0;
+  private waiting = 0;
 
-  put(word: string): void {
-    for (let i = 0; i < word.length; i++) {
-      this.byte = (this.byte << 1) | (word.charCodeAt(i) & 1);
-      if (++this.filled === 8) this.flush();
+  put(word: number): void {
+    const size = 31 - Math.clz32(word);
+    this.pending = (this.pending << size) | (word ^ (1 << size)); // at most 7 + 13 bits at once
+    this.waiting += size;
+    while (this.waiting >= 8) {
+      this.waiting -= 8;
+      this.push((this.pending >>> this.waiting) & 255);
     }
+    this.pending &= (1 << this.waiting) - 1;
   }
 
   bytes(): Uint8Array {
-    while (this.filled !== 0) this.put("0");
+    if (this.waiting > 0) this.push((this.pending << (8 - this.waiting)) & 255);
     return this.data.slice(0, this.length);
   }
 
-  private flush(): void {
+  private push(byte: number): void {
     if (this.length === this.data.length) {
       const larger = new Uint8Array(this.data.length * 2);
       larger.set(this.data);
       this.data = larger;
     }
-    this.data[this.length++] = this.byte;
-    this.byte = 0;
-    this.filled = 0;
+    this.data[this.length++] = byte;
   }
 }

@@ -32,7 +32,7 @@ export type FilterName = keyof typeof FILTERS | "box";
 export interface Contributions {
   readonly taps: number;
   readonly first: Int32Array;
-  readonly weights: Float32Array;
+  readonly weights: Float64Array;
 }
 
 /**
@@ -44,12 +44,13 @@ export function contributions(inputSize: number, outputSize: number, name: Filte
   const wide = Math.max(1, scale);
   const filter = name === "box" ? null : FILTERS[name];
   const reach = filter ? filter.reach * wide : wide / 2;
-  const taps = Math.min(inputSize, Math.ceil(2 * reach) + 1);
+  // A filter weighs pixel centres; the box weighs how much of each pixel it covers, which is one pixel more.
+  const taps = Math.min(inputSize, Math.ceil(2 * reach) + (filter ? 0 : 1));
   const first = new Int32Array(outputSize);
-  const weights = new Float32Array(outputSize * taps);
+  const weights = new Float64Array(outputSize * taps);
   for (let o = 0; o < outputSize; o++) {
     const centre = (o + 0.5) * scale;
-    const start = Math.min(inputSize - taps, Math.max(0, Math.floor(centre - reach)));
+    const start = Math.min(inputSize - taps, Math.max(0, filter ? Math.ceil(centre - reach - 0.5) : Math.floor(centre - reach)));
     const row = new Float64Array(taps);
     let sum = 0;
     for (let t = 0; t < taps; t++) {

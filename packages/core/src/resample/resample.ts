@@ -1,4 +1,5 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { weightedSum } from "../maths/rows";
 import { rowsAtOnce, type Work } from "../maths/work";
 import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
 import { contributions, type Contributions, type FilterName } from "./filters";
@@ -12,15 +13,11 @@ export function* resampleGray(picture: Gray, width: number, height: number, filt
   if (width === picture.width && height === picture.height) return picture;
   const out = newGray(width, height);
   const across = contributions(picture.width, width, filter);
-  const linear = new Float32Array(picture.width);
-  const rows = rowSource(picture.height, width, (y, row) => {
-    const start = y * picture.width;
-    for (let x = 0; x < picture.width; x++) linear[x] = LINEAR_OF_CODE[picture.data[start + x]];
-    acrossOne(linear, across, row);
-  });
-  yield* down(rows, picture.height, height, width, filter, (y, sum) => {
-    const start = y * width;
-    for (let x = 0; x < width; x++) out.data[start + x] = codeOf(sum[x]);
+  const row = new Float64Array(width);
+  const load = (y: number, into: Float64Array) => linearRow(picture, y, into);
+  yield* down(picture.height, height, picture.width, filter, load, (y, column) => {
+    acrossOne(column, across, row);
+    for (let x = 0, o = y * width; x < width; x++, o++) out.data[o] = codeOf(row[x]);
   });
   return out;
 }
@@ -35,18 +32,22 @@ export function* resampleRgba(picture: Rgba, width: number, height: number, filt
   if (width === picture.width && height === picture.height) return picture;
   const out = newRgba(width, height);
   const across = contributions(picture.width, width, filter);
-  const linear = new Float32Array(picture.width * 4);
-  const rows = rowSource(picture.height, width * 4, (y, row) => {
-    premultipliedRow(picture, y, linear);
-    acrossFour(linear, across, row);
+  const row = new Float64Array(width * 4);
+  const load = (y: number, into: Float64Array) => premultipliedRow(picture, y, into);
+  yield* down(picture.height, height, picture.width * 4, filter, load, (y, column) => {
+    acrossFour(column, across, row);
+    straightRow(row, out, y);
   });
-  yield* down(rows, picture.height, height, width * 4, filter, (y, sum) => straightRow(sum, out, y));
   return out;
 }
 
 const codeOf = (linear: number): number => CODE_OF_LINEAR[Math.min(1, Math.max(0, linear)) * CODE_STEPS + 0.5 | 0];
 
-function premultipliedRow({ width, data }: Rgba, y: number, row: Float32Array): void {
+function linearRow({ width, data }: Gray, y: number, row: Float64Array): void {
+  for (let x = 0, i = y * width; x < width; x++, i++) row[x] = LINEAR_OF_CODE[data[i]];
+}
+
+function premultipliedRow({ width, data }: Rgba, y: number, row: Float64Array): void {
   for (let x = 0, i = y * width * 4, o = 0; x < width; x++, i += 4, o += 4) {
     const alpha = data[i + 3] / 255;
     row[o] = LINEAR_OF_CODE[data[i]] * alpha;
@@ -56,7 +57,7 @@ function premultipliedRow({ width, data }: Rgba, y: number, row: Float32Array): 
   }
 }
 
-function straightRow(row: Float32Array, { width, data }: Rgba, y: number): void {
+function straightRow(row: Float64Array, { width, data }: Rgba, y: number): void {
   for (let x = 0, i = 0, o = y * width * 4; x < width; x++, i += 4, o += 4) {
     // Where the filter overshoots, alpha and colour overshoot alike, so the colour is divided by all of it.
     const alpha = row[i + 3];
@@ -68,7 +69,7 @@ function straightRow(row: Float32Array, { width, data }: Rgba, y: number): void 
   }
 }
 
-function acrossOne(input: Float32Array, { taps, first, weights }: Contributions, out: Float32Array): void {
+function acrossOne(input: Float64Array, { taps, first, weights }: Contributions, out: Float64Array): void {
   for (let o = 0, w = 0; o < out.length; o++) {
     let i = first[o];
     let sum = 0;
@@ -77,7 +78,7 @@ function acrossOne(input: Float32Array, { taps, first, weights }: Contributions,
   }
 }
 
-function acrossFour(input: Float32Array, { taps, first, weights }: Contributions, out: Float32Array): void {
+function acrossFour(input: Float64Array, { taps, first, weights }: Contributions, out: Float64Array): void {
   for (let o = 0, w = 0; o < out.length; o += 4) {
     let i = first[o >> 2] * 4;
     let c0 = 0;
@@ -98,68 +99,33 @@ function acrossFour(input: Float32Array, { taps, first, weights }: Contributions
   }
 }
 
-/** Input rows already resampled across, made when first asked for and kept as long as they may be needed. */
-interface RowSource {
-  readonly rows: (first: number, count: number) => Float32Array[];
-}
-
-function rowSource(height: number, length: number, make: (y: number, row: Float32Array) => void): RowSource {
-  const kept = new Map<number, Float32Array>();
-  const spare: Float32Array[] = [];
-  return {
-    rows(first, count) {
-      for (const [y, row] of kept) {
-        if (y >= first) break;
-        kept.delete(y);
-        spare.push(row);
-      }
-      return Array.from({ length: count }, (_, k) => {
-        const y = Math.min(height - 1, first + k);
-        let row = kept.get(y);
-        if (!row) {
-          row = spare.pop() ?? new Float32Array(length);
-          make(y, row);
-          kept.set(y, row);
-        }
-        return row;
-      });
-    },
-  };
-}
-
+/**
+ * Filters down the columns first: rows are summed whole, which is the cheap direction, and only rows of the
+ * result are then filtered across.
+ *
+ * @param load  writes input row y, in linear light, into a row of `length`
+ * @param emit  takes row y of the result, still as wide as the input
+ */
 function* down(
-  source: RowSource,
   inputHeight: number,
   height: number,
   length: number,
   filter: FilterName,
-  emit: (y: number, sum: Float32Array) => void,
+  load: (y: number, row: Float64Array) => void,
+  emit: (y: number, row: Float64Array) => void,
 ): Work<void> {
   const { taps, first, weights } = contributions(inputHeight, height, filter);
-  const sum = new Float32Array(length);
-  const atOnce = Math.max(1, rowsAtOnce(length) >> 2);
+  const kept = Array.from({ length: taps }, () => new Float64Array(length)); // input row y is in place y mod taps
+  const rows = Array.from({ length: taps }, (_, k) => kept[k]);
+  const sum = new Float64Array(length);
+  const atOnce = Math.max(1, Math.floor(rowsAtOnce(length) / taps));
+  let loaded = 0;
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;
-    const rows = source.rows(first[y], taps);
-    sum.fill(0);
-    let t = 0;
-    for (; t + 2 < taps; t += 3) {
-      const w = y * taps + t;
-      addThree(sum, rows[t], weights[w], rows[t + 1], weights[w + 1], rows[t + 2], weights[w + 2]);
-    }
-    for (; t < taps; t++) addThree(sum, rows[t], weights[y * taps + t], rows[t], 0, rows[t], 0);
+    const start = first[y];
+    for (loaded = Math.max(loaded, start); loaded < start + taps; loaded++) load(loaded, kept[loaded % taps]);
+    for (let t = 0; t < taps; t++) rows[t] = kept[(start + t) % taps];
+    weightedSum(rows, weights, y * taps, sum);
     emit(y, sum);
   }
-}
-
-function addThree(
-  sum: Float32Array,
-  a: Float32Array,
-  wa: number,
-  b: Float32Array,
-  wb: number,
-  c: Float32Array,
-  wc: number,
-): void {
-  for (let x = 0; x < sum.length; x++) sum[x] += a[x] * wa + b[x] * wb + c[x] * wc;
 }

@@ -40,7 +40,7 @@ function deepest(issue: z.core.$ZodIssue): z.core.$ZodIssue {
     .map((issues) => issues[0])
     .filter((i) => i !== undefined)
     .sort((a, b) => b.path.length - a.path.length)[0];
-  if (!inner || inner.path.length === 0) return issue;
+  if (!inner || inner.path.length === 0) return issue; // the choice itself says what it allows
   const found = deepest(inner);
   return { ...found, path: [...issue.path, ...found.path] } as z.core.$ZodIssue;
 }

@@ -1,4 +1,5 @@
 import { expMinus } from "../maths/steady";
+import { weightedSum } from "../maths/rows";
 import { rowsAtOnce, type Work } from "../maths/work";
 import { newGray, type Cover, type Gray } from "../raster/types";
 
@@ -17,8 +18,8 @@ export function* sharpen(picture: Gray, cover: Cover, sigma: number, amount: num
   const out = newGray(width, height);
   const value = blurredRows(picture, cover, kernel, (i) => data[i]);
   const weight = cover ? blurredRows(picture, cover, kernel, () => 1) : null;
-  const blurred = new Float32Array(width);
-  const share = new Float32Array(width);
+  const blurred = new Float64Array(width);
+  const share = new Float64Array(width);
   const atOnce = Math.max(1, Math.floor(rowsAtOnce(width) / (1 + reach / 4)));
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;
@@ -33,7 +34,7 @@ export function* sharpen(picture: Gray, cover: Cover, sigma: number, amount: num
   return out;
 }
 
-/** Half-open on neither side: 2 ceil(3 sigma) + 1 weights that add up to one. */
+/** 2 ceil(3 sigma) + 1 weights that add up to one. */
 function gaussian(sigma: number): Float64Array {
   const reach = Math.max(1, Math.ceil(3 * sigma));
   const kernel = Float64Array.from({ length: 2 * reach + 1 }, (_, k) => expMinus((k - reach) ** 2 / (2 * sigma * sigma)));
@@ -45,8 +46,11 @@ function gaussian(sigma: number): Float64Array {
 function blurredRows(picture: Gray, cover: Cover, kernel: Float64Array, at: (index: number) => number) {
   const { width, height } = picture;
   const reach = kernel.length >> 1;
-  const rows = Array.from({ length: kernel.length }, () => new Float32Array(width));
-  const padded = new Float32Array(width + 2 * reach);
+  const rows = Array.from({ length: kernel.length }, () => new Float64Array(width));
+  const padded = new Float64Array(width + 2 * reach);
+  const shifted = Array.from(kernel, (_, k) => padded.subarray(k, k + width));
+  const nothing = new Float64Array(width);
+  const kernelRows = (first: number, row: (y: number) => Float64Array) => Array.from(kernel, (_, k) => row(first + k));
   let made = 0;
 
   const make = (y: number): void => {
@@ -54,22 +58,14 @@ function blurredRows(picture: Gray, cover: Cover, kernel: Float64Array, at: (ind
     for (let x = 0; x < width; x++) padded[x + reach] = cover && cover[start + x] === 0 ? 0 : at(start + x);
     padded.fill(cover ? 0 : padded[reach], 0, reach);
     padded.fill(cover ? 0 : padded[reach + width - 1], reach + width);
-    const row = rows[y % rows.length];
-    row.fill(0);
-    for (let k = 0; k < kernel.length; k++) addScaled(row, padded.subarray(k, k + width), kernel[k]);
+    weightedSum(shifted, kernel, 0, rows[y % rows.length]);
   };
 
-  return (y: number, out: Float32Array): void => {
+  return (y: number, out: Float64Array): void => {
     for (; made <= Math.min(height - 1, y + reach); made++) make(made);
-    out.fill(0);
-    for (let k = 0; k < kernel.length; k++) {
-      const from = y + k - reach;
-      if (cover && (from < 0 || from >= height)) continue;
-      addScaled(out, rows[Math.min(height - 1, Math.max(0, from)) % rows.length], kernel[k]);
-    }
+    const around = kernelRows(y - reach, (from) =>
+      from >= 0 && from < height ? rows[from % rows.length] : cover ? nothing : rows[(from < 0 ? 0 : height - 1) % rows.length],
+    );
+    weightedSum(around, kernel, 0, out);
   };
-}
-
-function addScaled(sum: Float32Array, row: Float32Array, weight: number): void {
-  for (let x = 0; x < sum.length; x++) sum[x] += row[x] * weight;
 }

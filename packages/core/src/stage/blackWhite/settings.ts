@@ -6,10 +6,14 @@ const polarity = z.enum(["burns-dark", "burns-pale"]).default("burns-dark");
 const line = z.strictObject({
   method: z.literal("line"),
   threshold: z
-    .union([z.literal("auto"), z.int().min(1).max(255)], { error: '"auto" or a whole number 1 to 255' })
+    .custom<"auto" | number>(isThreshold, { error: '"auto" or a whole number 1 to 255' })
     .default(128),
   material: polarity,
 });
+
+function isThreshold(value: unknown): boolean {
+  return value === "auto" || (Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 255);
+}
 
 const scatter = z.strictObject({
   method: z.literal("scatter"),

@@ -1,0 +1,96 @@
+import {
+  applyTable,
+  componentsOf,
+  diffuse,
+  encodeGroup4,
+  finish,
+  greyOf,
+  KERNELS,
+  KERNEL_NAMES,
+  openBySquare,
+  otsuThreshold,
+  resampleGray,
+  resampleRgba,
+  sharpen,
+  threshold,
+  toneTable,
+} from "@hardline/core";
+import { inColour, photographLike } from "./pictures";
+
+interface Entry {
+  readonly kernel: string;
+  /** Ratio asked for, where one is. */
+  readonly asked?: number;
+  readonly run: () => unknown;
+}
+
+/** The yardstick: adds one to each of 16 million bytes, into an array that already exists. */
+function plainLoop(from: Uint8Array, to: Uint8Array): void {
+  for (let i = 0; i < from.length; i++) to[i] = from[i] + 1;
+}
+
+const WARM_UPS = 6;
+const milliseconds = (run: () => unknown): number => {
+  const start = performance.now();
+  run();
+  return performance.now() - start;
+};
+const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1];
+
+const grey = photographLike();
+const colour = inColour(grey);
+const into = new Uint8Array(grey.data.length);
+const table = toneTable({ black: 0.02, white: 0.97, curve: [[0, 0], [0.5, 0.6], [0.92, 0.96], [1, 1]] });
+const dots = finish(diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }));
+const mask = threshold(grey, 120);
+const maskRow = (y: number, row: Uint8Array) => {
+  const start = y * mask.stride;
+  for (let x = 0; x < row.length; x++) row[x] = (mask.data[start + (x >> 3)] >> (7 - (x & 7))) & 1;
+};
+
+const asked: Record<string, number> = { "floyd-steinberg": 8, "jarvis-judice-ninke": 15 };
+const entries: Entry[] = [
+  { kernel: "grey from RGBA", asked: 4, run: () => greyOf(colour) },
+  { kernel: "tone curve", asked: 1.5, run: () => applyTable(grey, table) },
+  { kernel: "fixed threshold to packed bits", asked: 2.5, run: () => threshold(grey, 128) },
+  ...KERNEL_NAMES.map((name) => ({
+    kernel: `scatter, ${name}`,
+    asked: asked[name],
+    run: () => finish(diffuse(grey, null, { kernel: KERNELS[name], strength: 1, serpentine: false })),
+  })),
+  { kernel: "Lanczos-3 grey, 4096 to 3000", asked: 16, run: () => finish(resampleGray(grey, 3000, 3000, "lanczos3")) },
+  { kernel: "Lanczos-3 RGBA, 4096 to 3000", run: () => finish(resampleRgba(colour, 3000, 3000, "lanczos3")) },
+  { kernel: "Otsu's threshold", run: () => otsuThreshold(grey, null) },
+  { kernel: "sharpen, sigma 1.5", run: () => finish(sharpen(grey, null, 1.5, 0.6)) },
+  { kernel: "opening by a 20 x 20 square", run: () => finish(openBySquare(into.fill(1), 4096, 4096, 20)) },
+  { kernel: "connected components", run: () => finish(componentsOf(4096, 4096, maskRow)) },
+  { kernel: "Group 4 coding of scattered dots", run: () => finish(encodeGroup4(dots)) },
+];
+
+/*
+ * Each kernel is timed between two timings of the plain loop, and its ratio is to their mean: what else the
+ * machine does in that second then slows both. All are warmed up first, so that the compiler is done.
+ */
+console.log(`| kernel, 16 megapixels | ms | plain loops | asked |\n| --- | ---: | ---: | ---: |`);
+for (let i = 0; i < 20; i++) plainLoop(grey.data, into);
+const plains: number[] = [];
+let missed = 0;
+for (const { kernel, asked: limit, run } of entries) {
+  for (let i = 0; i < WARM_UPS; i++) run();
+  const ratios: number[] = [];
+  const times: number[] = [];
+  for (let i = 0; i < 5; i++) {
+    const before = milliseconds(() => plainLoop(grey.data, into));
+    const time = milliseconds(run);
+    const after = milliseconds(() => plainLoop(grey.data, into));
+    plains.push(before, after);
+    times.push(time);
+    ratios.push(time / ((before + after) / 2));
+  }
+  const ratio = median(ratios);
+  if (limit !== undefined && ratio > limit) missed++;
+  console.log(`| ${kernel} | ${median(times).toFixed(0)} | ${ratio.toFixed(2)} | ${limit === undefined ? "" : `≤ ${limit}`} |`);
+}
+console.log(`| plain loop | ${median(plains).toFixed(0)} | 1 | |`);
+if (missed) console.error(`${missed} of the ratios asked for missed`);
+process.exitCode = missed ? 1 : 0;
