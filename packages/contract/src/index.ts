@@ -1,1 +1,4 @@
 export * from "./artworkLimits";
+export * from "./render";
+export * from "./route";
+export * from "./ticket";

@@ -8,6 +8,7 @@ export * from "./maths/work";
 export * from "./raster/bits";
 export * from "./raster/fingerprint";
 export * from "./raster/types";
+export * from "./raster/view";
 export * from "./region/components";
 export * from "./region/opening";
 export * from "./resample/filters";

@@ -1,7 +1,7 @@
 import { fingerprint, type ArtworkFacts, type Rgba } from "@hardline/core";
 import { ARTWORK_FORMATS, MOST_ARTWORK_BYTES, MOST_ARTWORK_PIXELS } from "@hardline/contract";
 import { decode as decodeBmp } from "bmp-ts";
-import sharp from "sharp";
+import sharp, { type OutputInfo } from "sharp";
 import { sniff, type Kind } from "./sniff";
 
 /** A file that cannot be taken in as artwork; the message says why and what is allowed. */
@@ -105,7 +105,7 @@ async function drawShapes(bytes: Uint8Array, width: number, height: number, draw
 }
 
 /** Four channels on a buffer of its own, so that it may be read as 32-bit words. */
-function rgba(data: Uint8Array, { width, height, channels }: sharp.OutputInfo): Rgba {
+function rgba(data: Uint8Array, { width, height, channels }: OutputInfo): Rgba {
   if (channels === 4) {
     return { width, height, data: data.byteOffset % 4 === 0 ? new Uint8Array(data.buffer, data.byteOffset, data.length) : Uint8Array.from(data) };
   }

@@ -1,0 +1,91 @@
+import { sql, type Migration, type MigrationProvider } from "kysely";
+
+/** Every change of the tables, in order. A migration that has been released is never altered. */
+const MIGRATIONS: Record<string, Migration> = {
+  "001-first": {
+    async up(db) {
+      await sql`
+        create table blobs (
+          sha256 text primary key check (sha256 ~ '^[0-9a-f]{64}$'),
+          bytes bigint not null,
+          media_type text not null,
+          created_at timestamptz not null default now()
+        );
+        create table blob_chunks (
+          sha256 text not null references blobs on delete cascade,
+          seq int not null,
+          data bytea not null,
+          primary key (sha256, seq)
+        );
+        -- pictures do not get smaller
+        alter table blob_chunks alter column data set storage external;
+        create table artworks (
+          id bigserial primary key,
+          sha256 text not null unique references blobs,
+          name text not null,
+          kind text not null,
+          media_type text not null,
+          bytes bigint not null,
+          width int not null,
+          height int not null,
+          vector boolean not null,
+          notes jsonb not null,
+          pixels_sha256 text references blobs,
+          thumbnail_sha256 text not null references blobs,
+          created_at timestamptz not null default now()
+        );
+        create sequence ticket_numbers start 1042;
+        create table tickets (
+          id bigserial primary key,
+          number int not null unique default nextval('ticket_numbers'),
+          artwork_id bigint not null references artworks,
+          piece text not null,
+          customer text not null,
+          due date,
+          pieces int not null check (pieces >= 1),
+          note text not null,
+          output text not null,
+          material text not null,
+          archived_at timestamptz,
+          created_at timestamptz not null default now()
+        );
+        create table routes (
+          id bigserial primary key,
+          ticket_id bigint not null references tickets,
+          version int not null default 1,
+          revision int not null,
+          created_at timestamptz not null default now()
+        );
+        create index routes_ticket on routes (ticket_id);
+        create table route_revisions (
+          route_id bigint not null references routes,
+          revision int not null,
+          parent int,
+          body jsonb not null,
+          looks int,
+          stops int,
+          thumbnail_sha256 text references blobs,
+          created_at timestamptz not null default now(),
+          primary key (route_id, revision)
+        );
+        create table renders (
+          id bigserial primary key,
+          route_id bigint not null references routes,
+          revision int not null,
+          state text not null,
+          progress real not null default 0,
+          doing text not null default 'waiting for a worker',
+          error text,
+          dots_sha256 text,
+          files jsonb not null default '[]',
+          attempts int not null default 0,
+          beat_at timestamptz,
+          created_at timestamptz not null default now()
+        );
+        create index renders_route on renders (route_id);
+      `.execute(db);
+    },
+  },
+};
+
+export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

@@ -1,0 +1,81 @@
+import { type Output } from "@hardline/contract";
+import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
+
+type Stamp = ColumnType<Date, Date | undefined, Date>; // set by the database
+type Id = Generated<string>; // bigserial, which arrives as text
+
+export interface Schema {
+  blobs: { sha256: string; bytes: number; media_type: string; created_at: Stamp };
+  blob_chunks: { sha256: string; seq: number; data: Buffer };
+  artworks: {
+    id: Id;
+    sha256: string;
+    name: string;
+    kind: string;
+    media_type: string;
+    bytes: number;
+    width: number;
+    height: number;
+    vector: boolean;
+    notes: JSONColumnType<string[]>;
+    /** The picture decoded once, as a lossless PNG; null for artwork made of shapes. */
+    pixels_sha256: string | null;
+    thumbnail_sha256: string;
+    created_at: Stamp;
+  };
+  tickets: {
+    id: Id;
+    number: Generated<number>;
+    artwork_id: string;
+    piece: string;
+    customer: string;
+    due: string | null;
+    pieces: number;
+    note: string;
+    output: Output;
+    material: string;
+    archived_at: Date | null;
+    created_at: Stamp;
+  };
+  routes: {
+    id: Id;
+    ticket_id: string;
+    /** Counts every change of `revision`; changes name the version they were made on. */
+    version: Generated<number>;
+    revision: number;
+    created_at: Stamp;
+  };
+  route_revisions: {
+    route_id: string;
+    revision: number;
+    /** The revision it was made from; undo goes there. */
+    parent: number | null;
+    body: JSONColumnType<object>;
+    looks: number | null;
+    stops: number | null;
+    thumbnail_sha256: string | null;
+    created_at: Stamp;
+  };
+  renders: {
+    id: Id;
+    route_id: string;
+    revision: number;
+    state: "waiting" | "running" | "done" | "failed";
+    progress: Generated<number>;
+    doing: Generated<string>;
+    error: string | null;
+    dots_sha256: string | null;
+    files: JSONColumnType<StoredFile[]>;
+    attempts: Generated<number>;
+    /** Sign of life of the worker that has it. */
+    beat_at: Date | null;
+    created_at: Stamp;
+  };
+}
+
+export interface StoredFile {
+  readonly name: string;
+  readonly mediaType: string;
+  readonly bytes: number;
+  readonly sha256: string;
+}

@@ -1,0 +1,64 @@
+import { type Problem } from "@hardline/contract";
+import { RouteError } from "@hardline/core";
+import { IntakeError } from "@hardline/intake";
+import { BadRequestException, Catch, HttpException, type ArgumentsHost, type ExceptionFilter } from "@nestjs/common";
+import { type ValidationError } from "class-validator";
+import { type Request, type Response } from "express";
+import { log } from "./log";
+
+/** A refusal with a title of its own and what more the caller should know. */
+export class ProblemException extends HttpException {
+  constructor(status: number, title: string, detail: string, more: Partial<Problem> = {}) {
+    super({ title, detail, ...more }, status);
+  }
+}
+
+export const notFound = (what: string, id: string): ProblemException =>
+  new ProblemException(404, "Not found", `There is no ${what} ${id}.`);
+
+/** Turns what class-validator found into one refusal that lists every field. */
+export function validationProblem(errors: readonly ValidationError[]): BadRequestException {
+  const fields = errors.flatMap((e) =>
+    Object.values(e.constraints ?? { nested: "is not valid" }).map((message) => ({
+      field: e.property,
+      message: message.includes(e.property) ? message : `${e.property}: ${message}`,
+    })),
+  );
+  return new ProblemException(400, "Not valid", fields.map((f) => f.message).join("; "), { errors: fields });
+}
+
+/** Every error leaves as RFC 9457 problem details. */
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  catch(error: unknown, host: ArgumentsHost): void {
+    const response = host.switchToHttp().getResponse<Response>();
+    const request = host.switchToHttp().getRequest<Request>();
+    const problem = problemOf(error);
+    if (problem.status >= 500) log.error({ err: error, url: request.url }, problem.detail);
+    if (response.headersSent) {
+      response.destroy();
+      return;
+    }
+    response.status(problem.status).type("application/problem+json").send(JSON.stringify({ ...problem, instance: request.url }));
+  }
+}
+
+function problemOf(error: unknown): Problem {
+  if (error instanceof IntakeError) return { type: "about:blank", title: "Artwork not taken", status: 422, detail: error.message };
+  if (error instanceof RouteError) return { type: "about:blank", title: "Route not valid", status: 422, detail: error.message };
+  if (error instanceof HttpException) {
+    const body = error.getResponse();
+    const own = typeof body === "object" ? (body as Partial<Problem>) : {};
+    return { type: "about:blank", title: error.message, detail: error.message, ...own, status: error.getStatus() };
+  }
+  const code = (error as { code?: string }).code ?? "";
+  if (code === "53100" || code === "ENOSPC") {
+    return problem(507, "Disk full", "The disk of the database is full. Nothing was changed; make room and try again.");
+  }
+  if (/^(ECONNREFUSED|ECONNRESET|57P0\d|08\d{3})$/.test(code) || /Connection terminated/.test((error as Error).message ?? "")) {
+    return problem(503, "Database away", "The database does not answer. Nothing was changed; try again in a moment.");
+  }
+  return problem(500, "Fault", "Something went wrong in the server. It is in the log with this address.");
+}
+
+const problem = (status: number, title: string, detail: string): Problem => ({ type: "about:blank", title, status, detail });

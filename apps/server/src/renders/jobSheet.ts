@@ -1,0 +1,189 @@
+import { type TicketView } from "@hardline/contract";
+import { figure, fingerprint, settingsOf, stageById, viewBits, viewRgba, writeGrayPng, writeRgbaPng, type Art, type Check, type DeliveredFile, type Route } from "@hardline/core";
+import fontkit from "@pdf-lib/fontkit";
+import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib";
+import { readFileSync } from "node:fs";
+
+export interface JobSheet {
+  readonly ticket: TicketView;
+  readonly route: Route;
+  readonly revision: number;
+  readonly art: Art;
+  readonly checks: readonly Check[];
+  readonly files: readonly DeliveredFile[];
+}
+
+const INK = rgb(0.082, 0.094, 0.114);
+const SOFT = rgb(0.36, 0.37, 0.38);
+const RULE = rgb(0.8, 0.81, 0.81);
+const LEVEL: Record<Check["level"], RGB> = { fine: rgb(0.114, 0.42, 0.27), look: rgb(0.604, 0.384, 0), stop: rgb(0.702, 0.149, 0.118) };
+const [WIDTH, HEIGHT] = [595.28, 841.89]; // A4
+const MARGIN = 42;
+const LEFT = 250; // width of the text column
+
+/** One page that goes with the piece: what, how large, how set, what it looks like, what to watch, which files. */
+export async function drawJobSheet({ ticket, route, revision, art, checks, files }: JobSheet): Promise<Uint8Array> {
+  const document = await PDFDocument.create({ updateMetadata: false });
+  document.registerFontkit(fontkit);
+  const page = document.addPage([WIDTH, HEIGHT]);
+  const pen = new Pen(page, await faces(document, "400"), await faces(document, "700"));
+
+  pen.text(`${ticket.number}`, MARGIN, HEIGHT - 62, 30, { bold: true });
+  pen.text(ticket.piece, MARGIN + 92, HEIGHT - 50, 15, { bold: true, width: 400 });
+  const due = ticket.due ? `due ${ticket.due}` : "no due date";
+  pen.text([ticket.customer, due, `${ticket.pieces} off`].filter(Boolean).join(", "), MARGIN + 92, HEIGHT - 66, 10, { colour: SOFT, width: 400 });
+  pen.rule(HEIGHT - 80);
+
+  await drawPicture(document, page, art);
+
+  let y = HEIGHT - 106;
+  const heading = (title: string) => {
+    pen.text(title, MARGIN, y, 11, { bold: true });
+    y -= 17;
+  };
+  const row = (label: string, value: string) => {
+    pen.text(label, MARGIN, y, 9, { colour: SOFT });
+    y = pen.text(value, MARGIN + 80, y, 9, { width: LEFT - 80 }) - 14;
+  };
+  const { finish } = art;
+  heading("Piece");
+  if (finish) {
+    row("Finish size", `${figure(finish.widthMm, 2)} x ${figure(finish.heightMm, 2)} mm`);
+    row("Dots", `${finish.widthPx} x ${finish.heightPx} at ${figure(finish.dotsPerInch)} per inch`);
+  }
+  row("Output", [ticket.output, ticket.material].filter(Boolean).join(", "));
+  row("Route", `${route.name}, revision ${revision}`);
+  row("Artwork", `${ticket.artwork.name}, ${art.facts.width} x ${art.facts.height}`);
+  y -= 8;
+  heading("Settings");
+  for (const { stage } of route.stages) row(stageById(stage).title, stageById(stage).summary(settingsOf(route, stage)!));
+  if (ticket.note) {
+    y -= 8;
+    heading("Note");
+    y = pen.text(ticket.note, MARGIN, y, 9, { width: LEFT, lines: 8 }) - 14;
+  }
+  y -= 8;
+  heading("Checks");
+  for (const { level, text, detail } of checks) {
+    pen.mark(level, MARGIN + 3, y + 3);
+    pen.text(text, MARGIN + 14, y, 9, { bold: true });
+    y = pen.text(detail, MARGIN + 14, y - 12, 8.5, { colour: SOFT, width: LEFT - 14 }) - 15;
+  }
+
+  let fy = 60 + files.length * 22;
+  pen.rule(fy + 22);
+  pen.text("Files and their SHA-256", MARGIN, fy + 6, 11, { bold: true });
+  for (const { name, bytes } of files) {
+    fy -= 22;
+    pen.text(`${name}, ${bytes.length} bytes`, MARGIN, fy + 12, 8.5);
+    pen.text(fingerprint(bytes), MARGIN, fy + 2, 7.5, { colour: SOFT });
+  }
+  return document.save({ useObjectStreams: false });
+}
+
+/** The result at its right proportion, to the right of the text, with its measure under it. */
+async function drawPicture(document: PDFDocument, page: PDFPage, art: Art): Promise<void> {
+  const { width, height } = art.dots?.bits ?? art.colour;
+  const [boxWidth, boxHeight] = [WIDTH - 2 * MARGIN - LEFT - 20, 330];
+  const scale = Math.min(boxWidth / width, boxHeight / height);
+  const [w, h] = [width * scale, height * scale];
+  const shown = { width: Math.max(1, Math.round(w * 3)), height: Math.max(1, Math.round(h * 3)) };
+  const part = { x: 0, y: 0, width, height };
+  const png = art.dots
+    ? writeGrayPng(viewBits(art.dots.bits, part, shown.width, shown.height), 216)
+    : writeRgbaPng(viewRgba(art.colour, part, shown.width, shown.height), 216);
+  const x = WIDTH - MARGIN - w;
+  const y = HEIGHT - 96 - h;
+  page.drawImage(await document.embedPng(png), { x, y, width: w, height: h });
+  page.drawRectangle({ x, y, width: w, height: h, borderColor: RULE, borderWidth: 0.5 });
+}
+
+type Faces = readonly { readonly font: PDFFont; readonly has: ReadonlySet<number> }[];
+
+/** Fonts of one weight, tried in turn for each letter, so that names from elsewhere are written as they are. */
+async function faces(document: PDFDocument, weight: "400" | "700"): Promise<Faces> {
+  const files = [
+    `@fontsource/archivo/files/archivo-latin-${weight}-normal.woff`,
+    `@fontsource/archivo/files/archivo-latin-ext-${weight}-normal.woff`,
+    `@fontsource/archivo/files/archivo-vietnamese-${weight}-normal.woff`,
+    "@fontsource/ibm-plex-mono/files/ibm-plex-mono-cyrillic-400-normal.woff",
+  ];
+  return Promise.all(
+    files.map(async (file) => {
+      const font = await document.embedFont(readFileSync(require.resolve(file)), { subset: true });
+      return { font, has: new Set(font.getCharacterSet()) };
+    }),
+  );
+}
+
+interface Style {
+  readonly bold?: boolean;
+  readonly colour?: RGB;
+  /** Breaks into lines no wider than this. */
+  readonly width?: number;
+  readonly lines?: number;
+}
+
+class Pen {
+  constructor(
+    private readonly page: PDFPage,
+    private readonly regular: Faces,
+    private readonly bold: Faces,
+  ) {}
+
+  /** Writes text and returns the height of its last line. */
+  text(text: string, x: number, y: number, size: number, { bold, colour = INK, width, lines = 3 }: Style = {}): number {
+    const fonts = bold ? this.bold : this.regular;
+    const broken = width ? this.breakLines(text, fonts, size, width).slice(0, lines) : [text];
+    broken.forEach((line, i) => {
+      let at = x;
+      for (const { part, font } of runs(line, fonts)) {
+        this.page.drawText(part, { x: at, y: y - i * size * 1.3, size, font, color: colour });
+        at += font.widthOfTextAtSize(part, size);
+      }
+    });
+    return y - (broken.length - 1) * size * 1.3;
+  }
+
+  rule(y: number): void {
+    this.page.drawLine({ start: { x: MARGIN, y }, end: { x: WIDTH - MARGIN, y }, thickness: 0.8, color: INK });
+  }
+
+  /** Filled dot, ring or square: a level has a shape as well as a colour. */
+  mark(level: Check["level"], x: number, y: number): void {
+    const colour = LEVEL[level];
+    if (level === "stop") this.page.drawRectangle({ x: x - 3, y: y - 3, width: 6, height: 6, color: colour });
+    else if (level === "fine") this.page.drawCircle({ x, y, size: 3, color: colour });
+    else this.page.drawCircle({ x, y, size: 2.6, borderColor: colour, borderWidth: 1.2 });
+  }
+
+  private breakLines(text: string, fonts: Faces, size: number, width: number): string[] {
+    const wide = (line: string) => runs(line, fonts).reduce((sum, r) => sum + r.font.widthOfTextAtSize(r.part, size), 0);
+    const out: string[] = [];
+    for (const paragraph of text.split("\n")) {
+      let line = "";
+      for (const word of paragraph.split(/\s+/)) {
+        const longer = line ? `${line} ${word}` : word;
+        if (line && wide(longer) > width) {
+          out.push(line);
+          line = word;
+        } else line = longer;
+      }
+      out.push(line);
+    }
+    return out;
+  }
+}
+
+/** A line cut where the font has to change; a letter that no font has becomes a question mark. */
+function runs(line: string, fonts: Faces): { part: string; font: PDFFont }[] {
+  const out: { part: string; font: PDFFont }[] = [];
+  for (const letter of line.replace(/\u2009/g, " ").replace(/\u2212/g, "-")) {
+    const face = fonts.find((f) => f.has.has(letter.codePointAt(0)!));
+    const [part, font] = face ? [letter, face.font] : ["?", fonts[0].font];
+    const last = out[out.length - 1];
+    if (last && last.font === font) last.part += part;
+    else out.push({ part, font });
+  }
+  return out;
+}

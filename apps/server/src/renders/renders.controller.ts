@@ -1,0 +1,60 @@
+import { type RenderView } from "@hardline/contract";
+import { Controller, Get, Inject, Param, Post, Res, Sse, type MessageEvent } from "@nestjs/common";
+import { ApiOperation, ApiTags } from "@nestjs/swagger";
+import { type Response } from "express";
+import { pipeline } from "node:stream/promises";
+import { distinctUntilChanged, from, map, switchMap, takeWhile, timer, type Observable } from "rxjs";
+import { BlobStore } from "../blobs/blob.store";
+import { IdPipe } from "../http/id.pipe";
+import { RendersService } from "./renders.service";
+
+const POLL_MS = 200;
+
+@ApiTags("renders")
+@Controller("api")
+export class RendersController {
+  constructor(
+    @Inject(RendersService) private readonly renders: RendersService,
+    @Inject(BlobStore) private readonly blobs: BlobStore,
+  ) {}
+
+  @Post("routes/:id/renders")
+  @ApiOperation({ summary: "Ask for the files of a route as it stands" })
+  request(@Param("id", IdPipe) id: string): Promise<RenderView> {
+    return this.renders.request(id);
+  }
+
+  @Get("routes/:id/renders")
+  list(@Param("id", IdPipe) id: string): Promise<RenderView[]> {
+    return this.renders.ofRoute(id);
+  }
+
+  @Get("renders/:id")
+  get(@Param("id", IdPipe) id: string): Promise<RenderView> {
+    return this.renders.get(id);
+  }
+
+  @Sse("renders/:id/events")
+  @ApiOperation({ summary: "The render each time it changes, until it is done or failed (server-sent events)" })
+  events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
+    return timer(0, POLL_MS).pipe(
+      switchMap(() => from(this.renders.get(id))),
+      distinctUntilChanged((a, b) => a.state === b.state && a.progress === b.progress && a.doing === b.doing),
+      takeWhile((render) => render.state === "waiting" || render.state === "running", true),
+      map((render) => ({ data: render })),
+    );
+  }
+
+  @Get("renders/:id/files/:name")
+  async file(@Param("id", IdPipe) id: string, @Param("name") name: string, @Res() response: Response): Promise<void> {
+    const { sha256, mediaType, bytes } = await this.renders.file(id, name);
+    response.attachment(name).set({ "Content-Type": mediaType, "Content-Length": String(bytes) });
+    await pipeline(this.blobs.stream(sha256), response);
+  }
+
+  @Get("renders/:id/zip")
+  async zip(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
+    const { name, bytes } = await this.renders.zip(id);
+    response.attachment(name).type("application/zip").send(Buffer.from(bytes));
+  }
+}

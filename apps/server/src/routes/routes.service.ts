@@ -1,0 +1,160 @@
+import { type Findings, type RouteView } from "@hardline/contract";
+import { canonical, readRoute, type Route } from "@hardline/core";
+import { Inject, Injectable } from "@nestjs/common";
+import { type Kysely } from "kysely";
+import { BlobStore } from "../blobs/blob.store";
+import { Database } from "../database/database.module";
+import { type Schema } from "../database/schema";
+import { notFound, ProblemException } from "../http/problems";
+
+/**
+ * Routes and every revision they ever had. A revision knows which one it was made from; undo goes there, redo
+ * to the latest one made from where the route stands. Nothing is ever removed.
+ */
+@Injectable()
+export class RoutesService {
+  constructor(
+    @Inject(Database) private readonly database: Database,
+    @Inject(BlobStore) private readonly blobs: BlobStore,
+  ) {}
+
+  async create(ticketId: string, route: Route): Promise<RouteView> {
+    const id = await this.database.transaction().execute(async (tx) => {
+      const ticket = await tx.selectFrom("tickets").select("id").where("id", "=", ticketId).executeTakeFirst();
+      if (!ticket) throw notFound("ticket", ticketId);
+      const { id } = await tx.insertInto("routes").values({ ticket_id: ticketId, revision: 1 }).returning("id").executeTakeFirstOrThrow();
+      await addRevision(tx, String(id), 1, null, route);
+      return String(id);
+    });
+    return this.get(id);
+  }
+
+  async get(id: string): Promise<RouteView> {
+    return view(this.database, id);
+  }
+
+  /** A route as it was at a revision. */
+  async atRevision(id: string, revision: number): Promise<Route> {
+    const row = await this.database
+      .selectFrom("route_revisions")
+      .select("body")
+      .where("route_id", "=", id)
+      .where("revision", "=", revision)
+      .executeTakeFirst();
+    if (!row) throw notFound("revision", `${revision} of route ${id}`);
+    return readRoute(row.body);
+  }
+
+  /** Adds a revision. Saving what already stands adds none. */
+  save(id: string, version: number, route: Route): Promise<RouteView> {
+    return this.move(id, version, async (tx, current) => {
+      if (canonical(current.body) === canonical(route)) return null;
+      const { last } = await tx
+        .selectFrom("route_revisions")
+        .select((e) => e.fn.max("revision").as("last"))
+        .where("route_id", "=", id)
+        .executeTakeFirstOrThrow();
+      await addRevision(tx, id, last + 1, current.revision, route);
+      return last + 1;
+    });
+  }
+
+  undo(id: string, version: number): Promise<RouteView> {
+    return this.move(id, version, async (_tx, current) => current.parent);
+  }
+
+  redo(id: string, version: number): Promise<RouteView> {
+    return this.move(id, version, async (tx, current) => latestChild(tx, id, current.revision));
+  }
+
+  /** Keeps what was found for a revision, for the board. */
+  async find(id: string, { revision, looks, stops, thumbnail }: Findings): Promise<void> {
+    const thumbnail_sha256 = thumbnail ? await this.blobs.put(Buffer.from(thumbnail, "base64"), "image/png") : undefined;
+    const { numUpdatedRows } = await this.database
+      .updateTable("route_revisions")
+      .set({ looks, stops, ...(thumbnail_sha256 ? { thumbnail_sha256 } : {}) })
+      .where("route_id", "=", id)
+      .where("revision", "=", revision)
+      .executeTakeFirst();
+    if (numUpdatedRows === 0n) throw notFound("revision", `${revision} of route ${id}`);
+  }
+
+  async thumbnail(id: string): Promise<string> {
+    const row = await this.database
+      .selectFrom("routes as r")
+      .innerJoin("route_revisions as v", (j) => j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"))
+      .select("v.thumbnail_sha256")
+      .where("r.id", "=", id)
+      .executeTakeFirst();
+    if (!row?.thumbnail_sha256) throw notFound("thumbnail of route", id);
+    return row.thumbnail_sha256;
+  }
+
+  /** Points the route at another revision, if it still stands where the caller saw it. */
+  private async move(
+    id: string,
+    version: number,
+    to: (tx: Kysely<Schema>, current: CurrentRow) => Promise<number | null>,
+  ): Promise<RouteView> {
+    return this.database.transaction().execute(async (tx) => {
+      await tx.selectFrom("routes").select("id").where("id", "=", id).forUpdate().execute();
+      const current = await currentRow(tx, id);
+      if (current.version !== version) {
+        throw new ProblemException(409, "Changed meanwhile", "Somebody else changed this route since it was opened here.", {
+          current: await view(tx, id),
+        });
+      }
+      const revision = await to(tx, current);
+      if (revision !== null) {
+        await tx.updateTable("routes").set({ revision, version: version + 1 }).where("id", "=", id).execute();
+      }
+      return view(tx, id);
+    });
+  }
+}
+
+type CurrentRow = Awaited<ReturnType<typeof currentRow>>;
+
+async function currentRow(db: Kysely<Schema>, id: string) {
+  const row = await db
+    .selectFrom("routes as r")
+    .innerJoin("route_revisions as v", (j) => j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"))
+    .select(["r.ticket_id", "r.version", "r.revision", "v.parent", "v.body", "v.created_at"])
+    .where("r.id", "=", id)
+    .executeTakeFirst();
+  if (!row) throw notFound("route", id);
+  return row;
+}
+
+async function latestChild(db: Kysely<Schema>, id: string, revision: number): Promise<number | null> {
+  const child = await db
+    .selectFrom("route_revisions")
+    .select("revision")
+    .where("route_id", "=", id)
+    .where("parent", "=", revision)
+    .orderBy("revision", "desc")
+    .limit(1)
+    .executeTakeFirst();
+  return child?.revision ?? null;
+}
+
+async function view(db: Kysely<Schema>, id: string): Promise<RouteView> {
+  const { ticket_id, version, revision, parent, body, created_at } = await currentRow(db, id);
+  return {
+    id,
+    ticketId: String(ticket_id),
+    version,
+    revision,
+    canUndo: parent !== null,
+    canRedo: (await latestChild(db, id, revision)) !== null,
+    savedAt: created_at.toISOString(),
+    route: readRoute(body),
+  };
+}
+
+async function addRevision(tx: Kysely<Schema>, id: string, revision: number, parent: number | null, route: Route): Promise<void> {
+  await tx
+    .insertInto("route_revisions")
+    .values({ route_id: id, revision, parent, body: JSON.stringify(route) })
+    .execute();
+}

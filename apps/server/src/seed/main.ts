@@ -1,0 +1,84 @@
+import "reflect-metadata";
+import { ARTWORKS, TICKETS, type ArtworkName, type DemoTicket } from "@hardline/demo";
+import { readRoute, Runner, viewBits, writeGrayPng, type Dots, type Route } from "@hardline/core";
+import { NestFactory } from "@nestjs/core";
+import { mkdir, readFile, rename, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import { AppModule } from "../app.module";
+import { ArtworksService } from "../artworks/artworks.service";
+import { Database } from "../database/database.module";
+import { nestLog } from "../http/log";
+import { RendersService } from "../renders/renders.service";
+import { RoutesService } from "../routes/routes.service";
+import { TicketsService } from "../tickets/tickets.service";
+
+const DRAWN = join(__dirname, "../../../../.local/demo");
+const THUMBNAIL = 320;
+
+/** Fills an empty database with the demo scenario; a database with tickets is left as it is. */
+async function main(): Promise<void> {
+  process.argv.push("--role=server"); // whoever seeds does not take renders
+  const app = await NestFactory.createApplicationContext(AppModule, { logger: nestLog });
+  const tickets = await app.get(Database).selectFrom("tickets").select("id").limit(1).execute();
+  if (tickets.length === 0) {
+    process.stderr.write("drawing the demo artwork, which takes a minute the first time ...\n");
+    const runner = new Runner();
+    for (const ticket of TICKETS) await addTicket(app, runner, ticket);
+  }
+  await app.close();
+}
+
+type App = Awaited<ReturnType<typeof NestFactory.createApplicationContext>>;
+
+async function addTicket(app: App, runner: Runner, demo: DemoTicket): Promise<void> {
+  const { artwork, routes, fate, dueIn, piece, customer, pieces, output, material, note } = demo;
+  const { id: artworkId } = await app.get(ArtworksService).add(await drawn(artwork), artwork);
+  const tickets = app.get(TicketsService);
+  const due = new Date(Date.now() + dueIn * 86400000).toISOString().slice(0, 10);
+  const ticket = await tickets.create({ artworkId, piece, customer, due, pieces, output, material, note });
+  const [first] = ticket.routes;
+  for (const [i, { name, stages }] of routes.entries()) {
+    const route = readRoute({ format: "hard-line-route", version: 1, name, stages });
+    const { id } = i === 0 ? await app.get(RoutesService).save(first.id, 1, route) : await app.get(RoutesService).create(ticket.id, route);
+    await look(app, runner, artworkId, id, route);
+    if (fate === "handed over") await app.get(RendersService).request(id);
+  }
+  if (fate === "archived") await tickets.archive(ticket.id, true);
+}
+
+/** Runs the route and notes what was found, as the bench does when an operator opens it. */
+async function look(app: App, runner: Runner, artworkId: string, routeId: string, route: Route): Promise<void> {
+  const results = await runner.run(route, await app.get(ArtworksService).source(artworkId));
+  const levels = (await runner.inspect(route, results)).flatMap((i) => i.checks.map((c) => c.level));
+  const { revision } = await app.get(RoutesService).get(routeId);
+  const { dots } = results[results.length - 1].art;
+  await app.get(RoutesService).find(routeId, {
+    revision,
+    looks: levels.filter((l) => l === "look").length,
+    stops: levels.filter((l) => l === "stop").length,
+    thumbnail: dots ? Buffer.from(thumbnailOf(dots)).toString("base64") : undefined,
+  });
+}
+
+function thumbnailOf({ bits }: Dots): Uint8Array {
+  const scale = Math.min(1, THUMBNAIL / Math.max(bits.width, bits.height));
+  const [width, height] = [Math.max(1, Math.round(bits.width * scale)), Math.max(1, Math.round(bits.height * scale))];
+  return writeGrayPng(viewBits(bits, { x: 0, y: 0, width: bits.width, height: bits.height }, width, height), 72);
+}
+
+/** An artwork of the demo, drawn once and then kept beside the database. */
+async function drawn(name: ArtworkName): Promise<Buffer> {
+  const path = join(DRAWN, name);
+  const known = await readFile(path).catch(() => null);
+  if (known) return known;
+  const bytes = await ARTWORKS[name]();
+  await mkdir(DRAWN, { recursive: true });
+  await writeFile(`${path}.part`, bytes);
+  await rename(`${path}.part`, path);
+  return bytes;
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

@@ -1,0 +1,24 @@
+import { Injectable } from "@nestjs/common";
+import { join } from "node:path";
+
+export type Role = "both" | "server" | "worker";
+
+/** What the program is told from outside. */
+@Injectable()
+export class Settings {
+  readonly databaseUrl = process.env.DATABASE_URL ?? "postgres://hardline@127.0.0.1:5432/hardline";
+  readonly port = Number(process.env.PORT ?? 4280);
+  readonly host = process.env.HOST ?? "127.0.0.1";
+  readonly role = roleOf(process.argv);
+  /** A running render whose worker gives no sign of life for this long is taken again. */
+  readonly leaseSeconds = Number(process.env.HARDLINE_LEASE_SECONDS ?? 10);
+  readonly webFolder = process.env.HARDLINE_WEB ?? join(__dirname, "../../web/dist");
+}
+
+function roleOf(args: readonly string[]): Role {
+  const given = args.find((a) => a.startsWith("--role="))?.slice(7) ?? "both";
+  if (given !== "both" && given !== "server" && given !== "worker") {
+    throw new Error(`--role is ${given}; allowed: both, server, worker`);
+  }
+  return given;
+}

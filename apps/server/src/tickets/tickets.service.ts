@@ -1,0 +1,147 @@
+import { type NewTicket, type TicketChange, type TicketState, type TicketView } from "@hardline/contract";
+import { Inject, Injectable } from "@nestjs/common";
+import { sql } from "kysely";
+import { ArtworksService, viewOf, type ArtworkRow } from "../artworks/artworks.service";
+import { Database } from "../database/database.module";
+import { type Schema } from "../database/schema";
+import { notFound } from "../http/problems";
+import { RoutesService } from "../routes/routes.service";
+import { firstRoute } from "./firstRoute";
+
+type TicketRow = Awaited<ReturnType<TicketsService["rows"]>>[number];
+
+@Injectable()
+export class TicketsService {
+  constructor(
+    @Inject(Database) private readonly database: Database,
+    @Inject(ArtworksService) private readonly artworks: ArtworksService,
+    @Inject(RoutesService) private readonly routes: RoutesService,
+  ) {}
+
+  /** Tickets on the board, or those put away, soonest due first. */
+  async list(archived: boolean): Promise<TicketView[]> {
+    const rows = await this.rows(archived ? sql`t.archived_at is not null` : sql`t.archived_at is null`);
+    return rows.map(ticketView);
+  }
+
+  async get(id: string): Promise<TicketView> {
+    const [row] = await this.rows(sql`t.id = ${id}`);
+    if (!row) throw notFound("ticket", id);
+    return ticketView(row);
+  }
+
+  /** A ticket with the artwork's name as its piece until somebody writes a better one, and a first route. */
+  async create({ artworkId, ...given }: NewTicket): Promise<TicketView> {
+    const artwork = await this.artworks.row(artworkId);
+    const ticket = await this.database
+      .insertInto("tickets")
+      .values({
+        artwork_id: artworkId,
+        piece: given.piece ?? pieceFrom(artwork.name),
+        customer: given.customer ?? "",
+        due: given.due ?? null,
+        pieces: given.pieces ?? 1,
+        note: given.note ?? "",
+        output: given.output ?? "laser",
+        material: given.material ?? "",
+      })
+      .returning("id")
+      .executeTakeFirstOrThrow();
+    await this.routes.create(String(ticket.id), firstRoute(artwork));
+    return this.get(String(ticket.id));
+  }
+
+  async change(id: string, change: TicketChange): Promise<TicketView> {
+    if (Object.keys(change).length > 0) await this.update(id, change);
+    return this.get(id);
+  }
+
+  async archive(id: string, away: boolean): Promise<TicketView> {
+    await this.update(id, { archived_at: away ? new Date() : null });
+    return this.get(id);
+  }
+
+  private async update(id: string, values: Parameters<typeof this.set>[1]): Promise<void> {
+    const [{ numUpdatedRows }] = await this.set(id, values).execute();
+    if (numUpdatedRows === 0n) throw notFound("ticket", id);
+  }
+
+  private set(id: string, values: Partial<Pick<Schema["tickets"], "piece" | "customer" | "due" | "pieces" | "note" | "output" | "material" | "archived_at">>) {
+    return this.database.updateTable("tickets").set(values).where("id", "=", id);
+  }
+
+  /** Tickets with their artwork, their routes as they stand and what was found on them, in one query. */
+  private async rows(where: ReturnType<typeof sql>) {
+    const { rows } = await sql<{
+      id: string;
+      number: number;
+      piece: string;
+      customer: string;
+      due: string | null;
+      pieces: number;
+      note: string;
+      output: TicketView["output"];
+      material: string;
+      archived_at: Date | null;
+      created_at: Date;
+      artwork: ArtworkRow;
+      routes: { id: string; name: string; revision: number; looks: number | null; stops: number | null; thumbnail: boolean; handedOver: boolean }[];
+    }>`
+      select t.*, to_jsonb(a) as artwork, coalesce(r.routes, '[]') as routes
+      from tickets t
+      join artworks a on a.id = t.artwork_id
+      left join lateral (
+        select jsonb_agg(jsonb_build_object(
+          'id', r.id::text, 'name', v.body->>'name', 'revision', r.revision, 'looks', v.looks, 'stops', v.stops,
+          'thumbnail', v.thumbnail_sha256 is not null,
+          'handedOver', exists (select from renders d where d.route_id = r.id and d.revision = r.revision and d.state = 'done')
+        ) order by r.id) as routes
+        from routes r join route_revisions v on v.route_id = r.id and v.revision = r.revision
+        where r.ticket_id = t.id
+      ) r on true
+      where ${where}
+      order by t.due nulls last, t.number`.execute(this.database);
+    return rows;
+  }
+}
+
+function ticketView(row: TicketRow): TicketView {
+  const { number, piece, customer, due, pieces, note, output, material, routes } = row;
+  const shown = routes.find((r) => r.thumbnail);
+  return {
+    id: String(row.id),
+    number,
+    piece,
+    customer,
+    due,
+    pieces,
+    note,
+    output,
+    material,
+    state: stateOf(row),
+    looks: sum(routes.map((r) => r.looks ?? 0)),
+    stops: sum(routes.map((r) => r.stops ?? 0)),
+    thumbnail: shown
+      ? `/api/routes/${shown.id}/thumbnail?revision=${shown.revision}`
+      : `/api/artworks/${row.artwork.id}/thumbnail`,
+    createdAt: row.created_at.toISOString(),
+    artwork: viewOf(row.artwork),
+    routes: routes.map(({ id, name, revision }) => ({ id, name, revision })),
+  };
+}
+
+const sum = (values: number[]): number => values.reduce((a, b) => a + b, 0);
+
+function stateOf({ archived_at, routes }: TicketRow): TicketState {
+  if (archived_at) return "archived";
+  if (routes.length > 0 && routes.every((r) => r.handedOver)) return "handed over";
+  if (routes.some((r) => (r.stops ?? 0) > 0)) return "to stop";
+  if (routes.some((r) => (r.looks ?? 0) > 0)) return "to look at";
+  return routes.every((r) => r.looks === null) ? "draft" : "ready";
+}
+
+/** "harbour-light_2.jpg" is a piece called "Harbour light 2". */
+function pieceFrom(fileName: string): string {
+  const words = fileName.replace(/\.[^.]+$/, "").replace(/[-_]+/g, " ").trim();
+  return words ? words[0].toUpperCase() + words.slice(1) : "New piece";
+}

@@ -1,0 +1,17 @@
+import { anchorTag, badgeAsJpeg, houseNumber } from "./flatArt";
+import { inkDrawing } from "./inkDrawing";
+import { painting } from "./painting";
+import { photograph } from "./photograph";
+
+/** Every artwork of the demo, by file name, drawn or rendered when asked for. */
+export const ARTWORKS = {
+  "harbour-light.jpg": () => photograph(3888, 2592, 92),
+  "boat-in-ink.jpg": inkDrawing,
+  "rowing-badge.jpg": badgeAsJpeg,
+  "puffin.png": painting,
+  "skerry-from-the-web.jpg": () => photograph(240, 160, 38, { pan: -0.34, lens: 0.3, tower: false }),
+  "anchor-tag.svg": async () => Buffer.from(anchorTag()),
+  "house-number.svg": async () => Buffer.from(houseNumber()),
+} as const satisfies Record<string, () => Promise<Buffer>>;
+
+export type ArtworkName = keyof typeof ARTWORKS;

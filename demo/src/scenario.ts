@@ -1,0 +1,181 @@
+import { type ArtworkName } from "./artworks";
+
+export interface DemoTicket {
+  readonly artwork: ArtworkName;
+  readonly piece: string;
+  readonly customer: string;
+  /** Days from today that it is due. */
+  readonly dueIn: number;
+  readonly pieces: number;
+  readonly output: "laser" | "cutter" | "screen print" | "transfer" | "resist film" | "print and cut";
+  readonly material: string;
+  readonly note?: string;
+  /** As in a route file, without its frame. */
+  readonly routes: readonly { readonly name: string; readonly stages: readonly object[] }[];
+  readonly fate?: "handed over" | "archived" | "untouched";
+}
+
+const LIFTED = [[0, 0.02], [0.5, 0.62], [0.9, 0.94], [1, 0.97]];
+
+/** A working week at Tern Street Works, a made-up shop in a made-up harbour town. */
+export const TICKETS: readonly DemoTicket[] = [
+  {
+    artwork: "harbour-light.jpg",
+    piece: "Harbour coasters, set of six",
+    customer: "Skerry Light Tea Rooms",
+    dueIn: 0,
+    pieces: 36,
+    output: "laser",
+    material: "slate",
+    note: "Same picture on slate and on pale oak; she chooses on Friday.",
+    routes: [
+      {
+        name: "Slate, burns pale",
+        stages: [
+          { stage: "size", widthMm: 90, dotsPerInch: 254 },
+          { stage: "tone", curve: [[0, 0], [0.5, 0.57], [0.92, 0.95], [1, 1]], sharpen: { radiusMm: 0.15, amount: 0.6 } },
+          { stage: "blackWhite", method: "scatter", kernel: "jarvis-judice-ninke", strength: 0.92, material: "burns-pale" },
+        ],
+      },
+      {
+        name: "Pale oak, burns dark",
+        stages: [
+          { stage: "size", widthMm: 90, dotsPerInch: 254 },
+          { stage: "tone", curve: LIFTED, sharpen: { radiusMm: 0.15, amount: 0.6 } },
+          { stage: "blackWhite", method: "scatter", kernel: "stucki" },
+        ],
+      },
+    ],
+  },
+  {
+    artwork: "anchor-tag.svg",
+    piece: "Anchor key tags",
+    customer: "Low Quay Chandlery",
+    dueIn: 0,
+    pieces: 120,
+    output: "laser",
+    material: "acrylic, 3 mm",
+    routes: [
+      {
+        name: "Acrylic",
+        stages: [{ stage: "size", widthMm: 48, dotsPerInch: 500 }, { stage: "tone" }, { stage: "blackWhite", method: "line", threshold: "auto" }],
+      },
+    ],
+  },
+  {
+    artwork: "boat-in-ink.jpg",
+    piece: "Boat tea towel",
+    customer: "Marlpit Growers",
+    dueIn: 2,
+    pieces: 60,
+    output: "screen print",
+    material: "linen, one ink",
+    note: "Phone picture of his own drawing. Light falls off to the right.",
+    routes: [
+      {
+        name: "One ink, line",
+        stages: [
+          { stage: "size", widthMm: 240, dotsPerInch: 300 },
+          { stage: "tone", black: 0.12, white: 0.8, curve: [[0, 0], [0.4, 0.55], [1, 1]] },
+          { stage: "blackWhite", method: "line", threshold: 118 },
+        ],
+      },
+    ],
+  },
+  {
+    artwork: "rowing-badge.jpg",
+    piece: "Boat house door badge",
+    customer: "Ropewalk Rowing Club",
+    dueIn: 2,
+    pieces: 2,
+    output: "cutter",
+    material: "white vinyl",
+    routes: [
+      {
+        name: "Vinyl, one colour",
+        stages: [{ stage: "size", widthMm: 150, dotsPerInch: 254 }, { stage: "tone" }, { stage: "blackWhite", method: "line", threshold: "auto" }],
+      },
+    ],
+  },
+  {
+    artwork: "puffin.png",
+    piece: "Puffin count tote bags",
+    customer: "Skerry Bird Watch",
+    dueIn: 5,
+    pieces: 40,
+    output: "transfer",
+    material: "natural cotton",
+    routes: [
+      {
+        name: "Tote, one ink",
+        stages: [
+          { stage: "size", heightMm: 200, dotsPerInch: 200 },
+          { stage: "tone", curve: LIFTED },
+          { stage: "blackWhite", method: "scatter", kernel: "atkinson", serpentine: true },
+        ],
+      },
+    ],
+  },
+  {
+    artwork: "skerry-from-the-web.jpg",
+    piece: "Name board picture",
+    customer: "J. Larkhill, mooring 14",
+    dueIn: 5,
+    pieces: 1,
+    output: "laser",
+    material: "pale oak",
+    note: "Saved from a web page. Ask for the camera file.",
+    routes: [
+      {
+        name: "Pale oak",
+        stages: [{ stage: "size", widthMm: 180, dotsPerInch: 254 }, { stage: "tone" }, { stage: "blackWhite", kernel: "floyd-steinberg" }],
+      },
+    ],
+  },
+  {
+    artwork: "house-number.svg",
+    piece: "House sign",
+    customer: "4 Cooper's Row",
+    dueIn: 7,
+    pieces: 1,
+    output: "resist film",
+    material: "black granite",
+    routes: [
+      {
+        name: "Granite, resist film",
+        stages: [{ stage: "size", widthMm: 300, dotsPerInch: 150 }, { stage: "blackWhite", method: "line", threshold: 128 }],
+      },
+    ],
+    fate: "handed over",
+  },
+  {
+    artwork: "boat-in-ink.jpg",
+    piece: "Box lid, one off",
+    customer: "Marlpit Growers",
+    dueIn: 8,
+    pieces: 1,
+    output: "laser",
+    material: "pale oak",
+    routes: [],
+    fate: "untouched",
+  },
+  {
+    artwork: "rowing-badge.jpg",
+    piece: "Regatta medals, last year",
+    customer: "Ropewalk Rowing Club",
+    dueIn: -120,
+    pieces: 80,
+    output: "laser",
+    material: "anodised, burns pale",
+    routes: [
+      {
+        name: "Anodised",
+        stages: [
+          { stage: "size", widthMm: 40, dotsPerInch: 508 },
+          { stage: "blackWhite", method: "line", threshold: "auto", material: "burns-pale" },
+        ],
+      },
+    ],
+    fate: "archived",
+  },
+];

@@ -1,0 +1,78 @@
+import { IsIn, IsInt, IsISO8601, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
+
+/** What leaves the shop in the end; decides which machine the ticket goes to. */
+export const OUTPUTS = ["laser", "cutter", "screen print", "transfer", "resist film", "print and cut"] as const;
+export type Output = (typeof OUTPUTS)[number];
+
+/** Where a ticket stands, as far as the board is concerned. */
+export const TICKET_STATES = ["draft", "to stop", "to look at", "ready", "handed over", "archived"] as const;
+export type TicketState = (typeof TICKET_STATES)[number];
+
+/** What an operator writes on a ticket. Everything may be left out of a change. */
+export class TicketChange {
+  @IsOptional() @IsString() @MinLength(1) @MaxLength(120)
+  piece?: string;
+
+  @IsOptional() @IsString() @MaxLength(120)
+  customer?: string;
+
+  /** Day it is due, YYYY-MM-DD; null for none. */
+  @IsOptional() @IsISO8601({ strict: true }) @Matches(/^\d{4}-\d{2}-\d{2}$/)
+  due?: string | null;
+
+  @IsOptional() @IsInt() @Min(1) @Max(1000000)
+  pieces?: number;
+
+  @IsOptional() @IsString() @MaxLength(4000)
+  note?: string;
+
+  @IsOptional() @IsIn(OUTPUTS)
+  output?: Output;
+
+  @IsOptional() @IsString() @MaxLength(80)
+  material?: string;
+}
+
+/** A new ticket: an artwork already taken in, and what is known so far. */
+export class NewTicket extends TicketChange {
+  @IsString() @Matches(/^\d+$/)
+  artworkId!: string;
+}
+
+export interface ArtworkView {
+  readonly id: string;
+  readonly name: string;
+  readonly sha256: string;
+  readonly kind: string;
+  readonly bytes: number;
+  readonly width: number;
+  readonly height: number;
+  readonly vector: boolean;
+  readonly notes: readonly string[];
+}
+
+export interface TicketView {
+  readonly id: string;
+  readonly number: number;
+  readonly piece: string;
+  readonly customer: string;
+  readonly due: string | null;
+  readonly pieces: number;
+  readonly note: string;
+  readonly output: Output;
+  readonly material: string;
+  readonly state: TicketState;
+  /** Checks of the ticket's routes that want a look, or say stop. */
+  readonly looks: number;
+  readonly stops: number;
+  readonly thumbnail: string;
+  readonly createdAt: string;
+  readonly artwork: ArtworkView;
+  readonly routes: readonly RouteSummary[];
+}
+
+export interface RouteSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+}

@@ -1,0 +1,42 @@
+# A private PostgreSQL cluster in a folder of the project, on loopback, on a free port. Sourced after lib.sh.
+# PostgreSQL refuses to run as root, so root hands the cluster to an unprivileged user.
+
+pg_bin=$(find_postgres)
+pg_user() { if [ "$(id -u)" -eq 0 ]; then echo nobody; else id -un; fi; }
+
+# As the cluster's owner; the way to the folder must be open to that user, so it lives under a path of its own.
+as_owner() {
+  if [ "$(id -u)" -eq 0 ]; then
+    setpriv --reuid "$(pg_user)" --regid "$(id -g "$(pg_user)")" --clear-groups env HOME=/tmp "$@"
+  else "$@"; fi
+}
+
+free_port() { node -e 'const s=require("net").createServer().listen(0,"127.0.0.1",()=>{console.log(s.address().port);s.close()})'; }
+
+# start_postgres DIR: sets DATABASE_URL
+start_postgres() {
+  local dir=$1
+  mkdir -p "$dir"
+  if [ "$(id -u)" -eq 0 ]; then
+    chown "$(pg_user)" "$dir"
+    if ! as_owner test -w "$dir"; then say "The user $(pg_user) cannot reach $dir: a folder above it is closed to others."; exit 1; fi
+  fi
+  if [ ! -f "$dir/data/PG_VERSION" ]; then
+    rm -rf "$dir/data"
+    as_owner "$pg_bin/initdb" -D "$dir/data" -U hardline -A trust -E UTF8 --no-locale >"$dir/initdb.log" 2>&1 || {
+      cat "$dir/initdb.log" >&2
+      exit 1
+    }
+  fi
+  local port
+  port=$(free_port)
+  as_owner "$pg_bin/pg_ctl" -D "$dir/data" -w -t 60 -l "$dir/postgres.log" \
+    -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' ${PG_OPTIONS:-}" start >/dev/null || {
+    tail -n 20 "$dir/postgres.log" >&2
+    exit 1
+  }
+  as_owner "$pg_bin/createdb" -h 127.0.0.1 -p "$port" -U hardline hardline 2>/dev/null || true
+  export DATABASE_URL="postgres://hardline@127.0.0.1:$port/hardline"
+}
+
+stop_postgres() { as_owner "$pg_bin/pg_ctl" -D "$1/data" -m fast -w stop >/dev/null 2>&1 || true; }

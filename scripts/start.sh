@@ -1,0 +1,31 @@
+#!/usr/bin/env bash
+# Runs Hard Line with demo data: installs what is missing, builds what is stale, starts its own database, serves.
+# DATABASE_URL set: uses that PostgreSQL instead. PORT set: serves there (4280 otherwise).
+. "$(dirname "$0")/lib.sh"
+need_packages
+mkdir -p .local
+exec 9>.local/running.lock
+if ! flock -n 9; then
+  say "Hard Line already runs here: $(cat .local/address 2>/dev/null || echo 'it is still starting')"
+  exit 1
+fi
+[ -n "${DATABASE_URL:-}" ] || need_debian postgresql
+node scripts/build.mjs
+if [ -z "${DATABASE_URL:-}" ]; then
+  . scripts/postgres.sh
+  cluster=$root/.local/postgres
+  # After kill -9 the old server may still run on the cluster; it is asked to stop first. Its work is safe.
+  [ -f "$cluster/data/postmaster.pid" ] && stop_postgres "$cluster"
+  trap 'stop_postgres "$cluster"' EXIT
+  start_postgres "$cluster"
+fi
+export PORT=${PORT:-4280}
+node apps/server/dist/seed/main.js
+node apps/server/dist/main.js 9>&- &
+server=$!
+trap 'kill -TERM $server 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
+trap 'exit 0' INT TERM
+node scripts/wait.mjs "http://127.0.0.1:$PORT/api/health" 30 || { say "The server did not start; see above."; exit 1; }
+echo "http://127.0.0.1:$PORT" > .local/address
+echo "Hard Line runs at http://127.0.0.1:$PORT  (Ctrl+C stops it)"
+wait $server
