@@ -1,4 +1,4 @@
-export * from "./artworkLimits";
+export * from "./constants";
 export * from "./render";
 export * from "./route";
 export * from "./ticket";

@@ -1,12 +1,5 @@
 import { IsIn, IsInt, IsISO8601, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
-
-/** What leaves the shop in the end; decides which machine the ticket goes to. */
-export const OUTPUTS = ["laser", "cutter", "screen print", "transfer", "resist film", "print and cut"] as const;
-export type Output = (typeof OUTPUTS)[number];
-
-/** Where a ticket stands, as far as the board is concerned. */
-export const TICKET_STATES = ["draft", "to stop", "to look at", "ready", "handed over", "archived"] as const;
-export type TicketState = (typeof TICKET_STATES)[number];
+import { OUTPUTS, type Output, type TicketState } from "./constants";
 
 /** What an operator writes on a ticket. Everything may be left out of a change. */
 export class TicketChange {

@@ -19,12 +19,16 @@ export const notFound = (what: string, id: string): ProblemException =>
 /** Turns what class-validator found into one refusal that lists every field. */
 export function validationProblem(errors: readonly ValidationError[]): BadRequestException {
   const fields = errors.flatMap((e) =>
-    Object.values(e.constraints ?? { nested: "is not valid" }).map((message) => ({
-      field: e.property,
-      message: message.includes(e.property) ? message : `${e.property}: ${message}`,
-    })),
+    Object.entries(e.constraints ?? { nested: "not valid" }).map(([rule, said]) => ({ field: e.property, message: messageOf(e, rule, said) })),
   );
   return new ProblemException(400, "Not valid", fields.map((f) => f.message).join("; "), { errors: fields });
+}
+
+function messageOf({ property, value }: ValidationError, rule: string, said: string): string {
+  if (rule === "isRoute") return said;
+  if (rule === "whitelistValidation") return `there is no field ${property}`;
+  const given = value === undefined ? "missing" : JSON.stringify(value).slice(0, 80);
+  return `${property} is ${given}; it ${said.replace(`${property} `, "")}`;
 }
 
 /** Every error leaves as RFC 9457 problem details. */
@@ -49,7 +53,8 @@ function problemOf(error: unknown): Problem {
   if (error instanceof HttpException) {
     const body = error.getResponse();
     const own = typeof body === "object" ? (body as Partial<Problem>) : {};
-    return { type: "about:blank", title: error.message, detail: error.message, ...own, status: error.getStatus() };
+    const { title = error.message, detail = error.message, errors, current } = own;
+    return { type: "about:blank", title, detail, status: error.getStatus(), errors, current };
   }
   const code = (error as { code?: string }).code ?? "";
   if (code === "53100" || code === "ENOSPC") {

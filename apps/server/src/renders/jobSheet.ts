@@ -1,5 +1,5 @@
 import { type TicketView } from "@hardline/contract";
-import { figure, fingerprint, settingsOf, stageById, viewBits, viewRgba, writeGrayPng, writeRgbaPng, type Art, type Check, type DeliveredFile, type Route } from "@hardline/core";
+import { figure, fingerprint, settingsOf, stageById, viewBits, viewRgba, writeGrayPng, writeRgbaPng, type Art, type Check, type DeliveredFile, type Gray, type Route } from "@hardline/core";
 import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib";
 import { readFileSync } from "node:fs";
@@ -34,7 +34,8 @@ export async function drawJobSheet({ ticket, route, revision, art, checks, files
   pen.text([ticket.customer, due, `${ticket.pieces} off`].filter(Boolean).join(", "), MARGIN + 92, HEIGHT - 66, 10, { colour: SOFT, width: 400 });
   pen.rule(HEIGHT - 80);
 
-  await drawPicture(document, page, art);
+  const burnsPale = route.stages.some((s) => s.material === "burns-pale");
+  await drawPicture(document, page, art, burnsPale);
 
   let y = HEIGHT - 106;
   const heading = (title: string) => {
@@ -81,8 +82,8 @@ export async function drawJobSheet({ ticket, route, revision, art, checks, files
   return document.save({ useObjectStreams: false });
 }
 
-/** The result at its right proportion, to the right of the text, with its measure under it. */
-async function drawPicture(document: PDFDocument, page: PDFPage, art: Art): Promise<void> {
+/** The result at its right proportion, to the right of the text; on a material that burns pale, marks are pale. */
+async function drawPicture(document: PDFDocument, page: PDFPage, art: Art, burnsPale: boolean): Promise<void> {
   const { width, height } = art.dots?.bits ?? art.colour;
   const [boxWidth, boxHeight] = [WIDTH - 2 * MARGIN - LEFT - 20, 330];
   const scale = Math.min(boxWidth / width, boxHeight / height);
@@ -90,12 +91,16 @@ async function drawPicture(document: PDFDocument, page: PDFPage, art: Art): Prom
   const shown = { width: Math.max(1, Math.round(w * 3)), height: Math.max(1, Math.round(h * 3)) };
   const part = { x: 0, y: 0, width, height };
   const png = art.dots
-    ? writeGrayPng(viewBits(art.dots.bits, part, shown.width, shown.height), 216)
+    ? writeGrayPng(asItBurns(viewBits(art.dots.bits, part, shown.width, shown.height), burnsPale), 216)
     : writeRgbaPng(viewRgba(art.colour, part, shown.width, shown.height), 216);
   const x = WIDTH - MARGIN - w;
   const y = HEIGHT - 96 - h;
   page.drawImage(await document.embedPng(png), { x, y, width: w, height: h });
   page.drawRectangle({ x, y, width: w, height: h, borderColor: RULE, borderWidth: 0.5 });
+}
+
+function asItBurns(view: Gray, burnsPale: boolean): Gray {
+  return burnsPale ? { ...view, data: view.data.map((g) => 255 - g) } : view;
 }
 
 type Faces = readonly { readonly font: PDFFont; readonly has: ReadonlySet<number> }[];

@@ -1,0 +1,55 @@
+import { type ArtworkView, type NewTicket, type RouteView, type TicketChange, type TicketView } from "@hardline/contract";
+import { MOST_ARTWORK_BYTES } from "@hardline/contract/constants";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "./client";
+
+export const useTickets = (archived: boolean) =>
+  useQuery({
+    queryKey: ["tickets", { archived }],
+    queryFn: () => ask<TicketView[]>(`/api/tickets?archived=${archived}`),
+    refetchInterval: 15000,
+  });
+
+export const useTicket = (id: string) =>
+  useQuery({ queryKey: ["ticket", id], queryFn: () => ask<TicketView>(`/api/tickets/${id}`) });
+
+export const useRouteView = (id: string | undefined) =>
+  useQuery({
+    queryKey: ["route", id],
+    queryFn: () => ask<RouteView>(`/api/routes/${id}`),
+    enabled: id !== undefined,
+    // The bench holds the live copy from here on; what it saves it knows itself.
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+
+export function useTicketChange(id: string) {
+  const queries = useQueryClient();
+  const keep = (ticket: TicketView) => {
+    queries.setQueryData(["ticket", id], ticket);
+    void queries.invalidateQueries({ queryKey: ["tickets"] });
+  };
+  return {
+    change: useMutation({
+      mutationFn: (change: TicketChange) => ask<TicketView>(`/api/tickets/${id}`, { method: "PATCH", json: change }),
+      onSuccess: keep,
+    }),
+    archive: useMutation({
+      mutationFn: (away: boolean) => ask<TicketView>(`/api/tickets/${id}/${away ? "archive" : "restore"}`, { method: "POST" }),
+      onSuccess: keep,
+    }),
+  };
+}
+
+/** Takes in a file as artwork and starts a ticket with it. */
+export async function startTicket(file: File, known: Partial<NewTicket> = {}): Promise<TicketView> {
+  if (file.size > MOST_ARTWORK_BYTES) {
+    throw new Error(`${file.name} has ${(file.size / 1048576).toFixed(0)} MB; 200 MB or less is taken.`);
+  }
+  const artwork = await ask<ArtworkView>(`/api/artworks?name=${encodeURIComponent(file.name)}`, {
+    method: "POST",
+    body: file,
+    headers: { "Content-Type": "application/octet-stream" },
+  });
+  return ask<TicketView>("/api/tickets", { method: "POST", json: { ...known, artworkId: artwork.id } });
+}

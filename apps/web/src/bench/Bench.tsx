@@ -1,0 +1,89 @@
+import { type RouteView, type TicketView } from "@hardline/contract";
+import { settingsOf, type Check } from "@hardline/core";
+import { useHotkeys } from "@mantine/hooks";
+import { useEffect, useMemo, useState } from "react";
+import css from "./Bench.module.css";
+import { BENCH_STAGES, shownStage, type BenchStage } from "./benchStages";
+import { Conflict } from "./Conflict";
+import { Docket } from "./Docket";
+import { KeysDialog } from "./KeysDialog";
+import { ReadingsColumn } from "./readings/ReadingsColumn";
+import { StripPanel } from "./strip/StripPanel";
+import { type StripSetting } from "./strip/variants";
+import { BACKINGS } from "./table/backings";
+import { LightTable } from "./table/LightTable";
+import { useTable } from "./table/useTable";
+import { useEngine, useFinish, useInspection, useKeeper, useSetting } from "./useBench";
+
+/** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
+export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView }) {
+  const { keeper, route, view: saved, state, theirs } = useKeeper(view);
+  const [open, setOpen] = useState<BenchStage>("blackWhite");
+  const [strip, setStrip] = useState<StripSetting | null>(null);
+  const [keysShown, setKeysShown] = useState(false);
+  const [places, setPlaces] = useState<Check | null>(null);
+  const { engine, shown, fault, progress } = useEngine(ticket.artwork);
+  const finish = useFinish(route, ticket.artwork);
+  const inspected = useInspection(engine, route, shown, state === "saved" ? saved : null);
+  const set = useSetting(route, (next) => keeper.change(next));
+  const material = settingsOf<{ material?: string }>(route, "blackWhite")?.material;
+  const table = useTable(material === "burns-pale" ? 1 : 0);
+
+  useEffect(() => {
+    if (places && !inspected?.found.checks.some((c) => c.id === places.id && c.places.length)) setPlaces(null);
+  }, [inspected, places]);
+
+  const undo = () => void keeper.undo();
+  const redo = () => void keeper.redo();
+  const move = (by: number) => {
+    const at = BENCH_STAGES.findIndex((s) => s.id === open);
+    setOpen(BENCH_STAGES[Math.min(BENCH_STAGES.length - 1, Math.max(0, at + by))].id);
+  };
+  const keys = useMemo(
+    () =>
+      [
+        ["mod+Z", undo],
+        ["mod+shift+Z", redo],
+        ["S", () => setStrip((s) => (s ? null : "method"))],
+        ["PageDown", () => move(1)],
+        ["PageUp", () => move(-1)],
+        ["shift+?", () => setKeysShown(true)],
+        ["Escape", () => (setStrip(null), setPlaces(null))],
+        ["B", () => table.stepBacking(BACKINGS.length)],
+        ["W", table.toggleWipe],
+        ["F", () => table.setMode("fit")],
+        ["D", () => table.setMode("dot")],
+        ["R", () => table.setMode("real")],
+      ] as [string, () => void][],
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- rebuilt at every change of what they close over
+    [open, keeper, table],
+  );
+  useHotkeys(keys);
+
+  const [before, after] = table.wipeStages(shownStage(open));
+  return (
+    <div className={css.grid}>
+      <Docket
+        {...{ ticket, route, saved, state, open, setOpen, set, inspected, finish, undo, redo, setStrip, keeper }}
+      />
+      <div className={css.middle}>
+        <LightTable
+          {...{ engine, route, finish, shown, fault, progress, table, before, after, material }}
+          places={places?.places ?? null}
+          level={places?.level ?? "look"}
+        />
+        {strip && finish && engine && (
+          <StripPanel {...{ engine, route, finish, table, material, set }} setting={strip} choose={setStrip} close={() => setStrip(null)} />
+        )}
+      </div>
+      <ReadingsColumn
+        {...{ inspected, finish, route, places, setPlaces }}
+        stale={inspected?.of !== route}
+        fly={(place) => finish && table.fly(place, finish)}
+        handOver={() => setOpen("handOver")}
+      />
+      {theirs && <Conflict keeper={keeper} theirs={theirs} mine={route} />}
+      <KeysDialog opened={keysShown} close={() => setKeysShown(false)} />
+    </div>
+  );
+}

@@ -1,0 +1,155 @@
+import { type RouteView, type TicketView } from "@hardline/contract";
+import { settingsOf, stageById, type Check, type Finish, type Level, type Route, type StageId } from "@hardline/core";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { lengthText, useUnit } from "../shared/unit";
+import { BENCH_STAGES, type BenchStage } from "./benchStages";
+import css from "./Docket.module.css";
+import { RouteTabs } from "./RouteTabs";
+import { type Kept, type RouteKeeper } from "./RouteKeeper";
+import { StageRow } from "./StageRow";
+import { ArtworkPanel } from "./stages/ArtworkPanel";
+import { BlackWhitePanel } from "./stages/BlackWhitePanel";
+import { HandOverPanel } from "./stages/HandOverPanel";
+import { SizePanel } from "./stages/SizePanel";
+import { TonePanel } from "./stages/TonePanel";
+import { type StripSetting } from "./strip/variants";
+import { TicketDialog } from "./TicketDialog";
+import { type Inspected } from "../engine/protocol";
+import dayjs from "dayjs";
+
+export type SetStage = (stage: StageId, settings: Record<string, unknown>) => void;
+
+interface Props {
+  readonly ticket: TicketView;
+  readonly route: Route;
+  readonly saved: RouteView;
+  readonly state: Kept["state"];
+  readonly keeper: RouteKeeper;
+  readonly open: BenchStage;
+  readonly setOpen: (stage: BenchStage) => void;
+  readonly set: SetStage;
+  readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
+  readonly finish: Finish | null;
+  readonly undo: () => void;
+  readonly redo: () => void;
+  readonly setStrip: (setting: StripSetting) => void;
+}
+
+/** The left rail: the ticket and its route. Everything that is decided is here. */
+export function Docket(props: Props) {
+  const { ticket, route, saved, state, keeper, open, setOpen, set, inspected, finish, undo, redo, setStrip } = props;
+  const { unit } = useUnit();
+  const navigate = useNavigate();
+  const [editing, setEditing] = useState(false);
+  const found = inspected?.found ?? null;
+  const levels = levelsOf(found?.checks ?? []);
+
+  const panels: Record<BenchStage, () => React.ReactNode> = {
+    artwork: () => <ArtworkPanel artwork={ticket.artwork} />,
+    size: () => <SizePanel {...{ route, set, finish }} artwork={ticket.artwork} />,
+    tone: () => <TonePanel {...{ route, set, found }} />,
+    blackWhite: () => <BlackWhitePanel {...{ route, set, found, setStrip }} />,
+    handOver: () => <HandOverPanel {...{ keeper, saved, state }} dotsSha256={inspected?.of === route ? (found?.dotsSha256 ?? null) : null} />,
+  };
+
+  return (
+    <aside className={css.docket} aria-label="Docket">
+      <RouteTabs {...{ ticket, route, saved, keeper }} go={(id) => void navigate(`/tickets/${ticket.id}/routes/${id}`)} />
+      <div className={css.paper}>
+        <div className={css.ticket}>
+          <div className={css.line}>
+            <span className={`mono ${css.number}`}>{ticket.number}</span>
+            <SaveState state={state} revision={saved.revision} />
+            <FindingsStamp checks={inspected?.of === route ? found!.checks : null} />
+          </div>
+          <button type="button" className={css.piece} onClick={() => setEditing(true)} title="Edit the ticket">
+            <b>{ticket.piece}</b>
+            <span>
+              {[ticket.customer || "no customer yet", ticket.due && `due ${dayjs(ticket.due).format("dddd D MMMM")}`].filter(Boolean).join(", ")}
+            </span>
+          </button>
+          <div className={css.facts}>
+            <span>
+              Finish size
+              <b className="mono">
+                {finish ? `${lengthText(finish.widthMm, unit).replace(/ \w+$/, "")} × ${lengthText(finish.heightMm, unit)}` : "not possible"}
+              </b>
+            </span>
+            <span>
+              Pieces
+              <b className="mono">{ticket.pieces}</b>
+            </span>
+            <span className={css.steps}>
+              <button type="button" onClick={undo} disabled={!saved.canUndo && state === "saved"} title="Undo (Ctrl+Z)">
+                Undo
+              </button>
+              <button type="button" onClick={redo} disabled={!saved.canRedo} title="Redo (Ctrl+Shift+Z)">
+                Redo
+              </button>
+            </span>
+          </div>
+        </div>
+        {BENCH_STAGES.map(({ id, title }, i) => (
+          <StageRow
+            key={id}
+            number={i + 1}
+            title={title}
+            summary={summaryOf(id, route, ticket)}
+            level={id === "handOver" ? "none" : (levels[id] ?? "none")}
+            picture={found?.stages.find((s) => s.stage === (id === "handOver" ? "blackWhite" : id))?.bitmap ?? null}
+            open={open === id}
+            choose={() => setOpen(id)}
+          >
+            {open === id && panels[id]()}
+          </StageRow>
+        ))}
+      </div>
+      <TicketDialog ticket={ticket} opened={editing} close={() => setEditing(false)} />
+    </aside>
+  );
+}
+
+const STAGE_OF_CHECK: Record<string, StageId> = {
+  resolution: "size",
+  bareAreas: "blackWhite",
+  solidAreas: "blackWhite",
+  singleDots: "blackWhite",
+  markedShare: "blackWhite",
+};
+const RANK: Record<Level, number> = { fine: 0, look: 1, stop: 2 };
+
+/** The worst level of each stage's checks; a stage that has none of its own is fine once it has run. */
+function levelsOf(checks: readonly Check[]): Partial<Record<StageId, Level>> {
+  if (checks.length === 0) return {};
+  const levels: Partial<Record<StageId, Level>> = { artwork: "fine", tone: "fine" };
+  for (const { id, level } of checks) {
+    const stage = STAGE_OF_CHECK[id];
+    const known = levels[stage];
+    if (!known || RANK[level] > RANK[known]) levels[stage] = level;
+  }
+  return levels;
+}
+
+function summaryOf(id: BenchStage, route: Route, { artwork }: TicketView): string {
+  if (id === "artwork") return `${artwork.name}, ${artwork.width} × ${artwork.height}`;
+  if (id === "handOver") return "bitmap, readings, job sheet";
+  const settings = settingsOf(route, id);
+  return settings ? stageById(id).summary(settings) : "not on this route";
+}
+
+function SaveState({ state, revision }: { state: Kept["state"]; revision: number }) {
+  const words = { saved: `saved, r${revision}`, saving: "saving …", offline: "not saved, server away", conflict: "changed elsewhere" }[state];
+  return (
+    <span className={`${css.save} ${css[state]}`} role="status">
+      {words}
+    </span>
+  );
+}
+
+function FindingsStamp({ checks }: { checks: readonly Check[] | null }) {
+  if (!checks) return <span className={css.pending}>checking …</span>;
+  const stops = checks.filter((c) => c.level === "stop").length;
+  const looks = checks.filter((c) => c.level === "look").length;
+  return <span className={css.stamp}>{stops ? `${stops} to stop` : looks ? `${looks} to look at` : "fine"}</span>;
+}

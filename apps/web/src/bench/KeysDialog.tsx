@@ -1,0 +1,36 @@
+import { Modal } from "@mantine/core";
+import css from "./KeysDialog.module.css";
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ["F", "Fit the picture"],
+  ["D", "Dot for dot"],
+  ["R", "Real size"],
+  ["+  −  wheel", "Zoom"],
+  ["drag  arrows", "Move the picture"],
+  ["W", "Wipe between two stages"],
+  ["B", "Next backing"],
+  ["L held", "Loupe"],
+  ["S", "Test strip"],
+  ["1 to 5", "Keep one of the strip"],
+  ["Page Up, Down", "Stage before, stage after"],
+  ["Ctrl Z", "Undo"],
+  ["Ctrl Shift Z", "Redo"],
+  ["/", "Find a ticket (on the board)"],
+  ["Esc", "Close strip and tags"],
+  ["?", "These keys"],
+];
+
+export function KeysDialog({ opened, close }: { opened: boolean; close: () => void }) {
+  return (
+    <Modal opened={opened} onClose={close} title="Keys" size="md">
+      <dl className={css.keys}>
+        {KEYS.map(([key, does]) => (
+          <div key={key}>
+            <dt className="mono">{key}</dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+    </Modal>
+  );
+}

@@ -1,0 +1,43 @@
+import { type Level } from "@hardline/core";
+import { useEffect, useRef, type ReactNode } from "react";
+import { LevelMark } from "../shared/level";
+import css from "./StageRow.module.css";
+
+interface Props {
+  readonly number: number;
+  readonly title: string;
+  readonly summary: string;
+  readonly level: Level | "none";
+  readonly picture: ImageBitmap | null;
+  readonly open: boolean;
+  readonly choose: () => void;
+  readonly children: ReactNode;
+}
+
+/** A row of the docket: what was decided at one stage. Chosen, it opens in place and shows its settings. */
+export function StageRow({ number, title, summary, level, picture, open, choose, children }: Props) {
+  return (
+    <section className={`${css.row} ${open ? css.open : ""}`}>
+      <button type="button" className={css.head} aria-expanded={open} onClick={choose}>
+        <span className={`mono ${css.number}`}>{number}</span>
+        <Picture bitmap={picture} />
+        <span className={css.words}>
+          <b>{title}</b>
+          <span>{summary}</span>
+        </span>
+        <LevelMark level={level} />
+      </button>
+      {open && <div className={css.panel}>{children}</div>}
+    </section>
+  );
+}
+
+function Picture({ bitmap }: { bitmap: ImageBitmap | null }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const pen = canvas.current!.getContext("2d")!;
+    pen.clearRect(0, 0, 92, 68);
+    if (bitmap) pen.drawImage(bitmap, Math.round((92 - bitmap.width) / 2), Math.round((68 - bitmap.height) / 2));
+  }, [bitmap]);
+  return <canvas ref={canvas} className={css.picture} width={92} height={68} aria-hidden />;
+}

@@ -1,0 +1,47 @@
+import { type TicketView } from "@hardline/contract";
+import { OUTPUTS } from "@hardline/contract/constants";
+import { Button, Group, Modal, NumberInput, Select, SimpleGrid, Textarea, TextInput } from "@mantine/core";
+import { DateInput } from "@mantine/dates";
+import { useForm } from "@mantine/form";
+import { useTicketChange } from "../api/tickets";
+import { tellFault } from "../shared/tell";
+
+/** What is written on a ticket; archiving and bringing back. */
+export function TicketDialog({ ticket, opened, close }: { ticket: TicketView; opened: boolean; close: () => void }) {
+  const { change, archive } = useTicketChange(ticket.id);
+  const { piece, customer, due, pieces, output, material, note } = ticket;
+  const form = useForm({
+    initialValues: { piece, customer, due, pieces, output, material, note },
+    validate: { piece: (v) => (v.trim() ? null : "A piece needs a name") },
+  });
+  const away = ticket.state === "archived";
+  const failed = (error: unknown) => tellFault("The ticket was not changed", error);
+  return (
+    <Modal opened={opened} onClose={close} title={`Ticket ${ticket.number}`} size="lg">
+      <form
+        onSubmit={form.onSubmit((values) => {
+          const changed = Object.fromEntries(Object.entries(values).filter(([k, v]) => v !== ticket[k as keyof TicketView]));
+          change.mutate(changed, { onSuccess: close, onError: failed });
+        })}
+      >
+        <SimpleGrid cols={2} spacing="sm">
+          <TextInput label="Piece" data-autofocus maxLength={120} {...form.getInputProps("piece")} />
+          <TextInput label="Customer" maxLength={120} {...form.getInputProps("customer")} />
+          <DateInput label="Due" clearable valueFormat="D MMMM YYYY" size="sm" {...form.getInputProps("due")} />
+          <NumberInput label="Pieces" size="sm" min={1} max={1000000} allowDecimal={false} clampBehavior="strict" {...form.getInputProps("pieces")} />
+          <Select label="Output" size="sm" data={OUTPUTS} {...form.getInputProps("output")} />
+          <TextInput label="Material" maxLength={80} {...form.getInputProps("material")} />
+        </SimpleGrid>
+        <Textarea label="Note" mt="sm" autosize minRows={2} maxRows={8} maxLength={4000} {...form.getInputProps("note")} />
+        <Group justify="space-between" mt="md">
+          <Button variant="default" onClick={() => archive.mutate(!away, { onSuccess: close, onError: failed })}>
+            {away ? "Bring back" : "Archive"}
+          </Button>
+          <Button type="submit" loading={change.isPending}>
+            Save
+          </Button>
+        </Group>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,103 @@
+import { type Check, type Finish, type Place, type Route } from "@hardline/core";
+import { Button } from "@mantine/core";
+import { type Inspected } from "../../engine/protocol";
+import { LevelMark } from "../../shared/level";
+import css from "./ReadingsColumn.module.css";
+import { Histograms } from "./Histograms";
+
+interface Props {
+  readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
+  readonly stale: boolean;
+  readonly finish: Finish | null;
+  readonly route: Route;
+  readonly places: Check | null;
+  readonly setPlaces: (check: Check | null) => void;
+  readonly fly: (place: Place) => void;
+  readonly handOver: () => void;
+}
+
+/** The right column: everything that is measured. */
+export function ReadingsColumn({ inspected, stale, finish, places, setPlaces, fly, handOver }: Props) {
+  const found = inspected?.found;
+  return (
+    <aside className={css.column} aria-label="Checks and readings">
+      <div className={css.scroll}>
+        <h2>Checks</h2>
+        {!found && <div className={css.skeleton} aria-label="Measuring" />}
+        <div className={stale ? css.stale : undefined}>
+          {[...(found?.checks ?? [])].sort(worstFirst).map((check) => (
+            <CheckLine key={check.id} check={check} shown={places?.id === check.id} show={setPlaces} fly={fly} />
+          ))}
+        </div>
+        <h2>Readings</h2>
+        {found && (
+          <div className={stale ? css.stale : undefined}>
+            {found.before && found.after && <Histograms before={found.before} after={found.after} />}
+            <dl>
+              {found.markedPercent !== null && <Line label="Marked area" value={`${found.markedPercent.toFixed(1)} %`} />}
+              {found.threshold !== null && <Line label="Threshold" value={`${found.threshold}`} />}
+              {found.sourcePerInch !== null && <Line label="Source" value={`${found.sourcePerInch.toFixed(0)} px/in`} />}
+              {finish && <Line label="Dots" value={`${finish.widthPx} × ${finish.heightPx}`} />}
+              {finish && <Line label="One dot" value={`${(25.4 / finish.dotsPerInch).toFixed(3)} mm`} />}
+            </dl>
+          </div>
+        )}
+      </div>
+      <div className={css.foot}>
+        <Button fullWidth onClick={handOver}>
+          Hand over files
+        </Button>
+      </div>
+    </aside>
+  );
+}
+
+const RANK = { stop: 0, look: 1, fine: 2 };
+const worstFirst = (a: Check, b: Check): number => RANK[a.level] - RANK[b.level];
+
+interface CheckLineProps {
+  readonly check: Check;
+  readonly shown: boolean;
+  readonly show: (check: Check | null) => void;
+  readonly fly: (place: Place) => void;
+}
+
+function CheckLine({ check, shown, show, fly }: CheckLineProps) {
+  const { level, text, detail, places } = check;
+  return (
+    <div className={css.check}>
+      <LevelMark level={level} />
+      <div>
+        <b>{text}</b>
+        <p>{detail}</p>
+        {places.length > 0 && (
+          <div className={css.places}>
+            <button
+              type="button"
+              onClick={() => {
+                show(shown ? null : check);
+                if (!shown) fly(places[0]);
+              }}
+            >
+              {shown ? "Hide them" : places.length === 1 ? "Show it" : "Show them"}
+            </button>
+            {shown &&
+              places.slice(0, 12).map((place, i) => (
+                <button key={i} type="button" className="mono" aria-label={`Go to place ${i + 1}`} onClick={() => fly(place)}>
+                  {i + 1}
+                </button>
+              ))}
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+const Line = ({ label, value }: { label: string; value: string }) => (
+  <div>
+    <dt>{label}</dt>
+    <dd className="mono">{value}</dd>
+  </div>
+);
+

@@ -1,0 +1,176 @@
+import { type Finish, type Level, type Place, type Route, type StageId } from "@hardline/core";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { type BenchEngine } from "../../engine/BenchEngine";
+import { type Pane, type Reading, type Shown } from "../../engine/protocol";
+import { titleOf } from "../benchStages";
+import { useCalibration } from "./calibration";
+import { css as colourText, markColour } from "./backings";
+import { drawTable } from "./drawTable";
+import { pan, place, stepZoom, visible, zoomAt } from "./geometry";
+import css from "./LightTable.module.css";
+import { Loupe } from "./Loupe";
+import { PlaceTags } from "./PlaceTags";
+import { TableBar } from "./TableBar";
+import { type Table } from "./useTable";
+import { WipeEdge } from "./WipeEdge";
+
+interface Props {
+  readonly engine: BenchEngine | null;
+  readonly route: Route;
+  readonly finish: Finish | null;
+  readonly shown: Shown | null;
+  readonly fault: string | null;
+  readonly progress: { readonly share: number; readonly stage: StageId } | null;
+  readonly table: Table;
+  readonly before: StageId;
+  readonly after: StageId;
+  readonly material: string | undefined;
+  readonly places: readonly Place[] | null;
+  readonly level: Level;
+}
+
+/** Where the pointer is, in dots, and what is under it. */
+export interface Pointed {
+  readonly x: number;
+  readonly y: number;
+  readonly reading: Reading | null;
+}
+
+/** The picture, at any zoom, as the stages left and right of the wipe give it. */
+export function LightTable({ engine, route, finish, shown, fault, progress, table, before, after, material, places, level }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { pixelsPerMm } = useCalibration();
+  const { view, setView, box, setBox, wipe, backing } = table;
+  const [pointed, setPointed] = useState<Pointed | null>(null);
+  const [pointer, setPointer] = useState<readonly [number, number] | null>(null);
+  const placed = finish && place(view, box, finish, pixelsPerMm);
+  const mark = markColour(material);
+
+  useLayoutEffect(() => {
+    const element = frame.current!;
+    const measure = () => setBox({ width: element.clientWidth, height: element.clientHeight });
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, [setBox]);
+
+  // Ask for exactly what is to be seen, at the screen's own pixels.
+  const seen = placed && visible(placed, box);
+  const wanted = JSON.stringify([seen, before, after, wipe.on, mark, backing.colour]);
+  useEffect(() => {
+    if (!engine || !seen) return;
+    const ratio = window.devicePixelRatio || 1;
+    const pane = (stage: StageId): Pane => ({
+      stage,
+      part: seen.part,
+      width: Math.round(seen.on.width * ratio),
+      height: Math.round(seen.on.height * ratio),
+      mark,
+      base: backing.colour,
+    });
+    const panes = wipe.on && before !== after ? [pane(after), pane(before)] : [pane(after)];
+    engine.show({ route, panes, upTo: wipe.on && later(before, after) ? before : after });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `wanted` stands for all that is seen
+  }, [engine, route, wanted]);
+
+  useLayoutEffect(() => {
+    if (canvas.current) drawTable(canvas.current, box, placed, shown, wipe, backing.colour);
+  });
+
+  const readAt = useCallback(
+    async (x: number, y: number) => {
+      if (!engine || !placed) return;
+      const [dx, dy] = [(x - placed.x) / placed.zoom, (y - placed.y) / placed.zoom];
+      setPointer([x, y]);
+      setPointed((p) => ({ x: dx, y: dy, reading: p?.reading ?? null }));
+      const reading = await engine.read(Math.floor(dx), Math.floor(dy)).catch(() => null);
+      setPointed((p) => (p && p.x === dx && p.y === dy ? { ...p, reading } : p));
+    },
+    [engine, placed],
+  );
+
+  // React's wheel listener is passive; zooming must keep the page from scrolling.
+  const wheel = useRef<(e: WheelEvent) => void>(() => undefined);
+  wheel.current = (e) => {
+    e.preventDefault();
+    if (!placed) return;
+    const at = positionIn(frame.current!, e);
+    setView(zoomAt(placed, box, at, stepZoom(placed.zoom, e.deltaY < 0)));
+  };
+  useEffect(() => {
+    const element = frame.current!;
+    const listen = (e: WheelEvent) => wheel.current(e);
+    element.addEventListener("wheel", listen, { passive: false });
+    return () => element.removeEventListener("wheel", listen);
+  }, []);
+
+  const drag = useRef<readonly [number, number] | null>(null);
+  return (
+    <div className={css.table}>
+      <div
+        ref={frame}
+        className={css.frame}
+        tabIndex={0}
+        role="application"
+        aria-label={`Light table, ${titleOf(after)}. Arrow keys move, plus and minus zoom.`}
+        onPointerDown={(e) => {
+          if (e.button !== 0 && e.button !== 1) return;
+          drag.current = [e.clientX, e.clientY];
+          e.currentTarget.setPointerCapture(e.pointerId);
+        }}
+        onPointerMove={(e) => {
+          if (drag.current && placed) {
+            setView(pan(view, placed, box, e.clientX - drag.current[0], e.clientY - drag.current[1]));
+            drag.current = [e.clientX, e.clientY];
+          }
+          void readAt(...positionIn(e.currentTarget, e.nativeEvent));
+        }}
+        onPointerUp={() => (drag.current = null)}
+        onPointerLeave={() => (setPointed(null), setPointer(null))}
+        onKeyDown={(e) => {
+          if (!placed) return;
+          const by = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }[e.key];
+          if (by) setView(pan(view, placed, box, by[0], by[1]));
+          else if (e.key === "+" || e.key === "-" || e.key === "=") {
+            setView(zoomAt(placed, box, [box.width / 2, box.height / 2], stepZoom(placed.zoom, e.key !== "-")));
+          } else return;
+          e.preventDefault();
+        }}
+      >
+        <canvas ref={canvas} className={css.canvas} data-shown={shown?.key.slice(0, 16)} />
+        {placed && finish && places && <PlaceTags {...{ placed, finish, places, level }} />}
+        {wipe.on ? (
+          <WipeEdge {...{ table, before, after }} />
+        ) : (
+          <span className={css.label}>{titleOf(after)}</span>
+        )}
+        <Loupe {...{ engine, pointer, pointed, finish, mark, stage: after }} base={backing.colour} />
+      </div>
+      {!shown && !fault && <div className={css.skeleton} aria-label="Reading the artwork" />}
+      {progress && (
+        <div className={css.progress} role="status">
+          <span>
+            {titleOf(progress.stage)} {Math.round(progress.share * 100)} %
+          </span>
+          <i style={{ width: `${progress.share * 100}%` }} />
+        </div>
+      )}
+      {fault && (
+        <p className={css.fault} role="alert">
+          {fault}
+        </p>
+      )}
+      <TableBar {...{ table, placed, pointed, finish }} backingColour={colourText} />
+    </div>
+  );
+}
+
+const ORDER: readonly StageId[] = ["artwork", "size", "tone", "blackWhite"];
+const later = (a: StageId, b: StageId): boolean => ORDER.indexOf(a) > ORDER.indexOf(b);
+
+function positionIn(element: HTMLElement, e: MouseEvent): [number, number] {
+  const { left, top } = element.getBoundingClientRect();
+  return [e.clientX - left, e.clientY - top];
+}

@@ -1,0 +1,85 @@
+import { type Finish, type StageId } from "@hardline/core";
+import { useEffect, useRef, useState } from "react";
+import { type BenchEngine } from "../../engine/BenchEngine";
+import css from "./LightTable.module.css";
+import { type Pointed } from "./LightTable";
+
+const SIZE = 174;
+const TIMES = 4;
+
+interface Props {
+  readonly engine: BenchEngine | null;
+  readonly pointer: readonly [number, number] | null;
+  readonly pointed: Pointed | null;
+  readonly finish: Finish | null;
+  readonly stage: StageId;
+  readonly mark: number;
+  readonly base: number;
+}
+
+/** A round magnifier under the pointer while L is held: every dot four screen pixels wide. */
+export function Loupe({ engine, pointer, pointed, finish, stage, mark, base }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [held, setHeld] = useState(false);
+  const [share, setShare] = useState<number | null>(null);
+
+  useEffect(() => {
+    const isKey = (e: KeyboardEvent) => e.key.toLowerCase() === "l" && !e.ctrlKey && !e.metaKey && !isField(e.target);
+    const down = (e: KeyboardEvent) => isKey(e) && setHeld(true);
+    const up = (e: KeyboardEvent) => e.key.toLowerCase() === "l" && setHeld(false);
+    const away = () => setHeld(false);
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", away);
+    return () => {
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", away);
+    };
+  }, []);
+
+  const [x, y] = pointed ? [Math.floor(pointed.x), Math.floor(pointed.y)] : [NaN, NaN];
+  const on = held && pointer !== null && finish !== null && engine !== null;
+  useEffect(() => {
+    if (!on || Number.isNaN(x)) return;
+    let current = true;
+    const dots = SIZE / TIMES;
+    const part = { x: x - dots / 2, y: y - dots / 2, width: dots, height: dots };
+    void engine.look({ stage, part, width: SIZE, height: SIZE, mark, base }).then((bitmap) => {
+      if (!current || !bitmap || !canvas.current) return;
+      const pen = canvas.current.getContext("2d", { willReadFrequently: true })!;
+      pen.clearRect(0, 0, SIZE, SIZE);
+      pen.drawImage(bitmap, 0, 0);
+      setShare(stage === "blackWhite" ? shareOf(pen, mark) : null);
+    });
+    return () => {
+      current = false;
+    };
+  }, [on, engine, x, y, stage, mark, base]);
+
+  if (!on) return null;
+  const style = { left: pointer[0], top: pointer[1] };
+  return (
+    <>
+      <div className={css.loupe} style={style}>
+        <canvas ref={canvas} width={SIZE} height={SIZE} />
+      </div>
+      <div className={`mono ${css.loupeWords}`} style={style}>
+        {`${TIMES}:1${share === null ? "" : `   ${share} % dots`}`}
+      </div>
+    </>
+  );
+}
+
+/** Percent of the loupe's square that is mark. */
+function shareOf(pen: CanvasRenderingContext2D, mark: number): number {
+  const { data } = pen.getImageData(0, 0, SIZE, SIZE);
+  let marked = 0;
+  for (let i = 0; i < data.length; i += 4) {
+    if (data[i] === mark >> 16 && data[i + 1] === ((mark >> 8) & 255) && data[i + 2] === (mark & 255)) marked++;
+  }
+  return Math.round((400 * marked) / data.length);
+}
+
+export const isField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);

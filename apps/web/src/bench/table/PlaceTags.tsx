@@ -1,0 +1,25 @@
+import { type Finish, type Level, type Place } from "@hardline/core";
+import css from "./LightTable.module.css";
+import { type Placed } from "./geometry";
+
+const LEAST = 8;
+
+/** Numbered tags on the places that a check found. */
+export function PlaceTags({ placed, finish, places, level }: { placed: Placed; finish: Finish; places: readonly Place[]; level: Level }) {
+  const perMm = placed.width / finish.widthMm;
+  return places.map(({ xMm, yMm, widthMm, heightMm }, i) => {
+    const width = Math.max(LEAST, widthMm * perMm);
+    const height = Math.max(LEAST, heightMm * perMm);
+    const style = {
+      left: placed.x + (xMm + widthMm / 2) * perMm - width / 2,
+      top: placed.y + (yMm + heightMm / 2) * perMm - height / 2,
+      width,
+      height,
+    };
+    return (
+      <div key={i} className={`${css.tag} ${css[level]}`} style={style}>
+        <b>{i + 1}</b>
+      </div>
+    );
+  });
+}

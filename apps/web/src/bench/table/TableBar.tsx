@@ -1,0 +1,98 @@
+import { type Finish } from "@hardline/core";
+import { Tooltip } from "@mantine/core";
+import { useState } from "react";
+import { decimals, toUnit, useUnit } from "../../shared/unit";
+import { BACKINGS } from "./backings";
+import { useCalibration } from "./calibration";
+import { CalibrateDialog } from "./CalibrateDialog";
+import { type Placed, type ZoomMode } from "./geometry";
+import css from "./LightTable.module.css";
+import { type Pointed } from "./LightTable";
+import { type Table } from "./useTable";
+
+const MODES: readonly { mode: ZoomMode; label: string; tip: string }[] = [
+  { mode: "fit", label: "Fit", tip: "The whole picture (F)" },
+  { mode: "dot", label: "Dot for dot", tip: "One screen pixel a dot (D)" },
+  { mode: "real", label: "Real size", tip: "As large as the piece (R)" },
+];
+
+interface Props {
+  readonly table: Table;
+  readonly placed: Placed | null;
+  readonly pointed: Pointed | null;
+  readonly finish: Finish | null;
+  readonly backingColour: (colour: number) => string;
+}
+
+/** The light table's own bar: zoom, wipe, backing, and the reading under the pointer. */
+export function TableBar({ table, placed, pointed, finish, backingColour }: Props) {
+  const { view, setMode, wipe, toggleWipe, backing, setBacking } = table;
+  const { measured } = useCalibration();
+  const [calibrating, setCalibrating] = useState(false);
+  return (
+    <div className={css.bar}>
+      <div role="group" aria-label="Zoom">
+        {MODES.map(({ mode, label, tip }) => (
+          <Tooltip key={mode} label={tip}>
+            <button
+              type="button"
+              aria-pressed={view.mode === mode}
+              onClick={() => {
+                setMode(mode);
+                if (mode === "real" && !measured) setCalibrating(true);
+              }}
+            >
+              {label}
+            </button>
+          </Tooltip>
+        ))}
+      </div>
+      <div>
+        <Tooltip label="Two stages side by side under a movable edge (W)">
+          <button type="button" aria-pressed={wipe.on} onClick={toggleWipe}>
+            Wipe
+          </button>
+        </Tooltip>
+      </div>
+      <Tooltip label="Colour behind the art (B steps)">
+        <div className={css.backings} role="group" aria-label="Backing">
+          Backing
+          {BACKINGS.map(({ name, colour }, i) => (
+            <button
+              key={name}
+              type="button"
+              aria-label={name}
+              aria-pressed={backing.name === name}
+              style={{ background: backingColour(colour) }}
+              onClick={() => setBacking(i)}
+            />
+          ))}
+        </div>
+      </Tooltip>
+      <Readout {...{ placed, pointed, finish }} />
+      <CalibrateDialog opened={calibrating} close={() => setCalibrating(false)} />
+    </div>
+  );
+}
+
+function Readout({ placed, pointed, finish }: Pick<Props, "placed" | "pointed" | "finish">) {
+  const { unit } = useUnit();
+  const inside = pointed && finish && pointed.x >= 0 && pointed.y >= 0 && pointed.x < finish.widthPx && pointed.y < finish.heightPx;
+  const at = (dots: number) => toUnit((dots / finish!.dotsPerInch) * 25.4, unit).toFixed(decimals(unit));
+  const zoom = placed && (placed.zoom >= 1 ? `${Number(placed.zoom.toFixed(2))}:1` : `1:${Number((1 / placed.zoom).toFixed(2))}`);
+  return (
+    <div className={`mono ${css.readout}`}>
+      {inside && (
+        <span>
+          {at(pointed.x)} {at(pointed.y)} {unit}
+        </span>
+      )}
+      {inside && pointed.reading && (
+        <span>
+          {pointed.reading.tone.toFixed(0).padStart(3)} %{pointed.reading.dot ? ` ${pointed.reading.dot}` : ""}
+        </span>
+      )}
+      <span title="Screen pixels to dots">{zoom}</span>
+    </div>
+  );
+}

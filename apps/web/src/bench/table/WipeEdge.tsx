@@ -1,0 +1,63 @@
+import { type StageId } from "@hardline/core";
+import { BENCH_STAGES, type BenchStage } from "../benchStages";
+import css from "./LightTable.module.css";
+import { type Table } from "./useTable";
+
+/** The edge between two stages: drag it, and choose which stage lies on either side. */
+export function WipeEdge({ table, before, after }: { table: Table; before: StageId; after: StageId }) {
+  const { wipe, setWipe, box } = table;
+  const move = (at: number) => setWipe((w) => ({ ...w, at: Math.min(0.97, Math.max(0.03, at)) }));
+  return (
+    <>
+      <div
+        className={css.edge}
+        style={{ left: wipe.at * box.width }}
+        onPointerDown={(e) => {
+          e.stopPropagation();
+          e.currentTarget.setPointerCapture(e.pointerId);
+        }}
+        onPointerMove={(e) => {
+          e.stopPropagation();
+          if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+          move((e.clientX - e.currentTarget.parentElement!.getBoundingClientRect().left) / box.width);
+        }}
+      >
+        <button
+          type="button"
+          className={css.grip}
+          aria-label="Edge of the wipe; arrow keys move it"
+          onKeyDown={(e) => {
+            const by = { ArrowLeft: -0.02, ArrowRight: 0.02 }[e.key];
+            if (by) {
+              e.stopPropagation();
+              move(wipe.at + by);
+            }
+          }}
+        >
+          ◂▸
+        </button>
+      </div>
+      <Side label="Left of the edge" stage={before} style={{ right: box.width * (1 - wipe.at) + 14 }} choose={(left) => setWipe((w) => ({ ...w, left }))} />
+      <Side label="Right of the edge" stage={after} style={{ left: box.width * wipe.at + 14 }} choose={(right) => setWipe((w) => ({ ...w, right }))} />
+    </>
+  );
+}
+
+interface SideProps {
+  readonly label: string;
+  readonly stage: BenchStage;
+  readonly style: React.CSSProperties;
+  readonly choose: (stage: StageId) => void;
+}
+
+const Side = ({ label, stage, style, choose }: SideProps) => (
+  <span className={css.side} style={style} onPointerDown={(e) => e.stopPropagation()}>
+    <select aria-label={label} value={stage} onChange={(e) => choose(e.currentTarget.value as StageId)}>
+      {BENCH_STAGES.filter((s) => s.id !== "handOver").map(({ id, title }) => (
+        <option key={id} value={id}>
+          {title}
+        </option>
+      ))}
+    </select>
+  </span>
+);

@@ -1,0 +1,52 @@
+import { type Shown, type ShownPane } from "../../engine/protocol";
+import { css } from "./backings";
+import { type Box, type Placed } from "./geometry";
+import { type Wipe } from "./useTable";
+
+/**
+ * Draws what was last computed where it belongs now: while a newer picture is on its way, the last one moves and
+ * grows with the hand.
+ */
+export function drawTable(canvas: HTMLCanvasElement, box: Box, placed: Placed | null, shown: Shown | null, wipe: Wipe, backing: number): void {
+  const ratio = window.devicePixelRatio || 1;
+  const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
+  if (canvas.width !== width || canvas.height !== height) {
+    canvas.width = width;
+    canvas.height = height;
+  }
+  const pen = canvas.getContext("2d")!;
+  pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+  pen.clearRect(0, 0, box.width, box.height);
+  if (!placed || !shown) return;
+
+  pen.shadowColor = "rgba(21, 24, 29, 0.28)";
+  pen.shadowBlur = 10;
+  pen.shadowOffsetY = 1;
+  pen.fillStyle = css(backing);
+  pen.fillRect(placed.x, placed.y, placed.width, placed.height);
+  pen.shadowColor = "transparent";
+
+  const [after, before] = shown.panes;
+  if (!wipe.on || !before) return drawPane(pen, after, placed, shown);
+  const edge = Math.round(wipe.at * box.width);
+  inside(pen, 0, edge, box.height, () => drawPane(pen, before, placed, shown));
+  inside(pen, edge, box.width - edge, box.height, () => drawPane(pen, after, placed, shown));
+}
+
+function inside(pen: CanvasRenderingContext2D, x: number, width: number, height: number, draw: () => void): void {
+  pen.save();
+  pen.beginPath();
+  pen.rect(x, 0, width, height);
+  pen.clip();
+  draw();
+  pen.restore();
+}
+
+function drawPane(pen: CanvasRenderingContext2D, { bitmap, part }: ShownPane, placed: Placed, shown: Shown): void {
+  if (!shown.finish) return;
+  // Where the pane's part of its own finish lies in the picture as it is placed now.
+  const sx = placed.width / shown.finish.widthPx;
+  const sy = placed.height / shown.finish.heightPx;
+  pen.imageSmoothingEnabled = false;
+  pen.drawImage(bitmap, Math.round(placed.x + part.x * sx), Math.round(placed.y + part.y * sy), Math.round(part.width * sx), Math.round(part.height * sy));
+}

@@ -1,0 +1,47 @@
+import { type Finish, type Place, type StageId } from "@hardline/core";
+import { useMemo, useState } from "react";
+import { BACKINGS } from "./backings";
+import { flyTo, WHOLE, type Box, type TableView, type ZoomMode } from "./geometry";
+
+export interface Wipe {
+  readonly on: boolean;
+  /** Where the edge is, 0..1 of the table's width. */
+  readonly at: number;
+  /** Chosen stages; null follows the open one and the one before it. */
+  readonly left: StageId | null;
+  readonly right: StageId | null;
+}
+
+const BEFORE: Record<StageId, StageId> = { artwork: "artwork", size: "artwork", tone: "size", blackWhite: "tone" };
+
+/** How the light table looks at the picture: zoom and place, wipe, backing. */
+export function useTable(firstBacking: number) {
+  const [view, setView] = useState<TableView>(WHOLE);
+  const [box, setBox] = useState<Box>({ width: 724, height: 720 });
+  const [wipe, setWipe] = useState<Wipe>({ on: false, at: 0.5, left: null, right: null });
+  const [backing, setBacking] = useState(firstBacking);
+  return useMemo(
+    () => ({
+      view,
+      setView,
+      box,
+      setBox,
+      wipe,
+      setWipe,
+      backing: BACKINGS[backing],
+      setBacking,
+      stepBacking: (count: number) => setBacking((b) => (b + 1) % count),
+      toggleWipe: () => setWipe((w) => ({ ...w, on: !w.on })),
+      setMode: (mode: ZoomMode) => setView((v) => ({ ...v, mode })),
+      fly: (place: Place, finish: Finish) => setView(flyTo(place, box, finish)),
+      /** The stages left and right of the wipe's edge. */
+      wipeStages: (open: StageId): [StageId, StageId] => {
+        const right = wipe.right ?? open;
+        return [wipe.left ?? BEFORE[right], right];
+      },
+    }),
+    [view, box, wipe, backing],
+  );
+}
+
+export type Table = ReturnType<typeof useTable>;

@@ -1,0 +1,136 @@
+import { type ArtworkView, type RouteView } from "@hardline/contract";
+import { settingsOf, withSettings, type Route, type SizeSettings, type StageId } from "@hardline/core";
+import { finishOf } from "@hardline/core";
+import { notifications } from "@mantine/notifications";
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { ask } from "../api/client";
+import { BenchEngine, type ShowRequest } from "../engine/BenchEngine";
+import { type Inspected, type Shown } from "../engine/protocol";
+import { RouteKeeper } from "./RouteKeeper";
+
+/** The live copy of a route, and its way to the server. */
+export function useKeeper(view: RouteView) {
+  const keeper = useMemo(() => {
+    const { id } = view;
+    const at = (path: string, init: Parameters<typeof ask>[1]) => ask<RouteView>(`/api/routes/${id}${path}`, init);
+    return new RouteKeeper(
+      view,
+      {
+        save: (version, route) => at("", { method: "PUT", json: { version, route } }),
+        undo: (version) => at("/undo", { method: "POST", json: { version } }),
+        redo: (version) => at("/redo", { method: "POST", json: { version } }),
+      },
+      localStorage,
+    );
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- one keeper for the life of the bench
+  }, []);
+  useEffect(() => {
+    const back = () => void keeper.flush();
+    window.addEventListener("online", back);
+    return () => {
+      window.removeEventListener("online", back);
+      keeper.close();
+    };
+  }, [keeper]);
+  return { keeper, ...useSyncExternalStore(keeper.subscribe, keeper.get) };
+}
+
+/** A finish that can be computed without running anything; null where the settings contradict each other. */
+export function useFinish(route: Route, { width, height }: ArtworkView) {
+  return useMemo(() => {
+    const size = settingsOf<SizeSettings>(route, "size");
+    try {
+      return finishOf({ width, height }, size ?? { dotsPerInch: 254, resample: "none" });
+    } catch {
+      return null;
+    }
+  }, [route, width, height]);
+}
+
+export interface EngineState {
+  readonly shown: Shown | null;
+  readonly fault: string | null;
+  /** Share done of what takes more than a moment, and the stage at work; null when nothing does. */
+  readonly progress: { readonly share: number; readonly stage: StageId } | null;
+}
+
+/** The bench's worker, what it last showed, and what keeps it busy. */
+export function useEngine(artwork: ArtworkView) {
+  const [state, setState] = useState<EngineState>({ shown: null, fault: null, progress: null });
+  const engine = useRef<BenchEngine | null>(null);
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    let slow: ReturnType<typeof setTimeout> | undefined;
+    let latest: EngineState["progress"] = null;
+    const own = new BenchEngine(artwork, {
+      shown: (shown) => {
+        clearTimeout(slow);
+        slow = undefined;
+        latest = null;
+        setState({ shown, fault: null, progress: null });
+      },
+      progress: (share, stage) => {
+        latest = { share, stage };
+        slow ??= setTimeout(function tell() {
+          if (latest) setState((s) => ({ ...s, progress: latest }));
+          slow = setTimeout(tell, 150);
+        }, 600);
+      },
+      fault: (fault) => {
+        clearTimeout(slow);
+        slow = undefined;
+        setState((s) => (s.fault === fault ? s : { ...s, fault, progress: null }));
+      },
+    });
+    engine.current = own;
+    setReady(true);
+    return () => {
+      clearTimeout(slow);
+      own.close();
+      engine.current = null;
+      setReady(false);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- one worker for one artwork
+  }, [artwork.id]);
+  return { engine: ready ? engine.current : null, ...state };
+}
+
+const REST_MS = 450;
+
+/** Checks and readings, taken when the hand rests, and told to the board once the route is saved. */
+export function useInspection(engine: BenchEngine | null, route: Route, shown: Shown | null, saved: RouteView | null) {
+  const [inspected, setInspected] = useState<{ readonly of: Route; readonly found: Inspected } | null>(null);
+  const told = useRef(0);
+  useEffect(() => {
+    if (!engine || !shown) return;
+    const timer = setTimeout(async () => {
+      const found = await engine.inspect(route).catch(() => null);
+      if (found) setInspected({ of: route, found });
+    }, REST_MS);
+    return () => clearTimeout(timer);
+    // a new picture on the table stops an inspection, so each one starts it afresh
+  }, [engine, route, shown]);
+  useEffect(() => {
+    if (!saved || !inspected || inspected.of !== saved.route || told.current === saved.revision) return;
+    told.current = saved.revision;
+    const count = (level: string) => inspected.found.checks.filter((c) => c.level === level).length;
+    const { thumbnail } = inspected.found;
+    const findings = { revision: saved.revision, looks: count("look"), stops: count("stop"), thumbnail };
+    // The board can wait: should this not arrive, the next look tells it.
+    void ask(`/api/routes/${saved.id}/findings`, { method: "PUT", json: findings }).catch(() => (told.current = 0));
+  }, [inspected, saved]);
+  return inspected;
+}
+
+/** Changes settings of one stage; what is not allowed is said and not done. */
+export function useSetting(route: Route, change: (route: Route) => void) {
+  return (stage: StageId, settings: Record<string, unknown>): void => {
+    try {
+      change(withSettings(route, stage, settings));
+    } catch (error) {
+      notifications.show({ id: `${stage}-setting`, color: "yellow", message: (error as Error).message });
+    }
+  };
+}
+
+export type { ShowRequest };

@@ -1,0 +1,103 @@
+import { type TicketState, type TicketView } from "@hardline/contract";
+import { TICKET_STATES } from "@hardline/contract/constants";
+import { Button, FileButton, Select, TextInput } from "@mantine/core";
+import { useDocumentTitle, useHotkeys } from "@mantine/hooks";
+import { useRef, useState } from "react";
+import { useTickets } from "../api/tickets";
+import { TopBar } from "../shell/TopBar";
+import css from "./Board.module.css";
+import { arrange, matches, SORTS, type Sort } from "./arrange";
+import { TicketCard } from "./TicketCard";
+import { useArrivals } from "./useArrivals";
+
+type Filter = "all" | TicketState;
+
+/** Every ticket of the shop, soonest due first; a picture dropped anywhere starts a new one. */
+export function Board() {
+  const [filter, setFilter] = useState<Filter>("all");
+  const [sort, setSort] = useState<Sort>("due");
+  const [search, setSearch] = useState("");
+  const searchField = useRef<HTMLInputElement>(null);
+  const { data, error, isPending } = useTickets(filter === "archived");
+  const { accept, dropping, takingIn } = useArrivals();
+  useDocumentTitle("Tickets, Hard Line");
+  useHotkeys([["/", () => searchField.current?.focus()]]);
+
+  const all = data ?? [];
+  const shown = all.filter((t) => (filter === "all" || t.state === filter) && matches(t, search));
+  const counts = (state: Filter) => (state === "all" ? all.length : all.filter((t) => t.state === state).length);
+
+  return (
+    <div className={css.page}>
+      <TopBar />
+      <main className={css.main}>
+        <div className={css.head}>
+          <h1>Tickets</h1>
+          <div className={css.states} role="group" aria-label="State">
+            {(["all", ...TICKET_STATES] as Filter[]).map((state) => (
+              <button key={state} type="button" aria-pressed={filter === state} onClick={() => setFilter(state)}>
+                {state === "all" ? "All" : state[0].toUpperCase() + state.slice(1)}
+                {(filter === "archived") === (state === "archived") && <span className="mono">{counts(state)}</span>}
+              </button>
+            ))}
+          </div>
+          <span className={css.space} />
+          <Select aria-label="Order" data={SORTS} value={sort} onChange={(v) => setSort(v as Sort)} w={132} size="sm" />
+          <TextInput
+            ref={searchField}
+            aria-label="Find a ticket"
+            placeholder="Number, piece, customer   /"
+            value={search}
+            onChange={(e) => setSearch(e.currentTarget.value)}
+            w={196}
+          />
+          <FileButton onChange={(file) => file && accept([file])} accept="image/*">
+            {(props) => (
+              <Button {...props} loading={takingIn !== null}>
+                New ticket
+              </Button>
+            )}
+          </FileButton>
+        </div>
+        {error && <Trouble error={error} />}
+        {isPending && <Waiting />}
+        {arrange(shown, sort).map(({ title, detail, tickets }) => (
+          <section key={title} className={css.group}>
+            <h2>
+              {title} {detail && <small>{detail}</small>}
+            </h2>
+            <div className={css.cards}>
+              {tickets.map((ticket: TicketView) => (
+                <TicketCard key={ticket.id} ticket={ticket} />
+              ))}
+            </div>
+          </section>
+        ))}
+        {data && shown.length === 0 && all.length > 0 && (
+          <p className={css.none}>No ticket {search ? `with “${search}”` : "in this state"}.</p>
+        )}
+        {data && filter !== "archived" && (
+          <div className={css.drop}>
+            <b>{takingIn ? `Taking in ${takingIn} …` : "Drop a picture anywhere"}</b>
+            <span>or paste one, to start a ticket</span>
+          </div>
+        )}
+      </main>
+      {dropping && <div className={css.veil}>Drop the picture to start a ticket</div>}
+    </div>
+  );
+}
+
+const Trouble = ({ error }: { error: Error }) => (
+  <p className={css.trouble} role="alert">
+    The tickets cannot be shown: {error.message} <button onClick={() => location.reload()}>Try again</button>
+  </p>
+);
+
+const Waiting = () => (
+  <div className={css.cards} aria-label="Loading tickets">
+    {[0, 1, 2].map((i) => (
+      <div key={i} className={css.skeleton} />
+    ))}
+  </div>
+);

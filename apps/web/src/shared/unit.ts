@@ -1,0 +1,21 @@
+import { create } from "zustand";
+import { persist } from "zustand/middleware";
+
+export type Unit = "mm" | "in";
+
+interface UnitState {
+  readonly unit: Unit;
+  readonly setUnit: (unit: Unit) => void;
+}
+
+/** The unit lengths are shown and typed in. Everything is kept in millimetres. */
+export const useUnit = create<UnitState>()(
+  persist((set) => ({ unit: "mm", setUnit: (unit) => set({ unit }) }), { name: "hardline.unit" }),
+);
+
+export const toUnit = (mm: number, unit: Unit): number => (unit === "mm" ? mm : mm / 25.4);
+export const fromUnit = (value: number, unit: Unit): number => (unit === "mm" ? value : value * 25.4);
+export const decimals = (unit: Unit): number => (unit === "mm" ? 2 : 3);
+
+/** A length in words, without trailing zeros. */
+export const lengthText = (mm: number, unit: Unit): string => `${Number(toUnit(mm, unit).toFixed(decimals(unit)))} ${unit}`;

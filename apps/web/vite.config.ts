@@ -1,0 +1,18 @@
+import react from "@vitejs/plugin-react";
+import { fileURLToPath } from "node:url";
+import { defineConfig } from "vite";
+
+const source = (path: string): string => fileURLToPath(new URL(`../../packages/${path}`, import.meta.url));
+
+export default defineConfig({
+  plugins: [react()],
+  resolve: {
+    alias: {
+      "@hardline/core": source("core/src/index.ts"),
+      "@hardline/contract/constants": source("contract/src/constants.ts"),
+    },
+  },
+  worker: { format: "es" },
+  build: { target: "es2022", chunkSizeWarningLimit: 2000 },
+  server: { proxy: { "/api": `http://127.0.0.1:${process.env.PORT ?? 4280}` } },
+});

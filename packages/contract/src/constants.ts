@@ -1,0 +1,12 @@
+/** What an artwork may be; said to people when it is exceeded. */
+export const MOST_ARTWORK_BYTES = 200 * 1024 * 1024;
+export const MOST_ARTWORK_PIXELS = 200e6;
+export const ARTWORK_FORMATS = "PNG, JPEG, WebP, TIFF, GIF, BMP or SVG";
+
+/** What leaves the shop in the end; decides which machine the ticket goes to. */
+export const OUTPUTS = ["laser", "cutter", "screen print", "transfer", "resist film", "print and cut"] as const;
+export type Output = (typeof OUTPUTS)[number];
+
+/** Where a ticket stands, as far as the board is concerned. */
+export const TICKET_STATES = ["draft", "to stop", "to look at", "ready", "handed over", "archived"] as const;
+export type TicketState = (typeof TICKET_STATES)[number];
