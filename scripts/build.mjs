@@ -7,7 +7,7 @@ import { dirname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
-const nodePackages = ["packages/core", "packages/contract", "packages/intake", "demo", "apps/server", "apps/cli", "bench"];
+const nodePackages = ["packages/core", "packages/contract", "packages/intake", "demo", "apps/server", "apps/cli", "bench", "e2e"];
 
 const walk = (dir) =>
   readdirSync(dir, { withFileTypes: true }).flatMap((e) =>

@@ -56,14 +56,18 @@ async function look(app: App, runner: Runner, artworkId: string, routeId: string
     revision,
     looks: levels.filter((l) => l === "look").length,
     stops: levels.filter((l) => l === "stop").length,
-    thumbnail: dots ? Buffer.from(thumbnailOf(dots)).toString("base64") : undefined,
+    thumbnail: dots ? Buffer.from(thumbnailOf(dots, burnsPale(route))).toString("base64") : undefined,
   });
 }
 
-function thumbnailOf({ bits }: Dots): Uint8Array {
+const burnsPale = (route: Route): boolean => route.stages.some((s) => s.material === "burns-pale");
+
+/** The dots as they burn: pale marks on a dark material. */
+function thumbnailOf({ bits }: Dots, pale: boolean): Uint8Array {
   const scale = Math.min(1, THUMBNAIL / Math.max(bits.width, bits.height));
   const [width, height] = [Math.max(1, Math.round(bits.width * scale)), Math.max(1, Math.round(bits.height * scale))];
-  return writeGrayPng(viewBits(bits, { x: 0, y: 0, width: bits.width, height: bits.height }, width, height), 72);
+  const view = viewBits(bits, { x: 0, y: 0, width: bits.width, height: bits.height }, width, height);
+  return writeGrayPng(pale ? { ...view, data: view.data.map((g) => 232 - Math.round(g * 0.68)) } : view, 72);
 }
 
 /** An artwork of the demo, drawn once and then kept beside the database. */

@@ -10,7 +10,7 @@ import { KeysDialog } from "./KeysDialog";
 import { ReadingsColumn } from "./readings/ReadingsColumn";
 import { StripPanel } from "./strip/StripPanel";
 import { type StripSetting } from "./strip/variants";
-import { BACKINGS } from "./table/backings";
+import { BACKINGS, usualBacking } from "./table/backings";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useEngine, useFinish, useInspection, useKeeper, useSetting } from "./useBench";
@@ -20,6 +20,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const { keeper, route, view: saved, state, theirs } = useKeeper(view);
   const [open, setOpen] = useState<BenchStage>("blackWhite");
   const [strip, setStrip] = useState<StripSetting | null>(null);
+  const [handOvers, setHandOvers] = useState(0);
   const [keysShown, setKeysShown] = useState(false);
   const [places, setPlaces] = useState<Check | null>(null);
   const { engine, shown, fault, progress } = useEngine(ticket.artwork);
@@ -27,7 +28,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const inspected = useInspection(engine, route, shown, state === "saved" ? saved : null);
   const set = useSetting(route, (next) => keeper.change(next));
   const material = settingsOf<{ material?: string }>(route, "blackWhite")?.material;
-  const table = useTable(material === "burns-pale" ? 1 : 0);
+  const table = useTable(usualBacking(material));
 
   useEffect(() => {
     if (places && !inspected?.found.checks.some((c) => c.id === places.id && c.places.length)) setPlaces(null);
@@ -64,7 +65,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   return (
     <div className={css.grid}>
       <Docket
-        {...{ ticket, route, saved, state, open, setOpen, set, inspected, finish, undo, redo, setStrip, keeper }}
+        {...{ ticket, route, saved, state, open, setOpen, set, inspected, finish, undo, redo, setStrip, keeper, handOvers }}
       />
       <div className={css.middle}>
         <LightTable
@@ -80,7 +81,10 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         {...{ inspected, finish, route, places, setPlaces }}
         stale={inspected?.of !== route}
         fly={(place) => finish && table.fly(place, finish)}
-        handOver={() => setOpen("handOver")}
+        handOver={() => {
+          setOpen("handOver");
+          setHandOvers((n) => n + 1);
+        }}
       />
       {theirs && <Conflict keeper={keeper} theirs={theirs} mine={route} />}
       <KeysDialog opened={keysShown} close={() => setKeysShown(false)} />

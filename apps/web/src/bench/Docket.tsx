@@ -34,11 +34,13 @@ interface Props {
   readonly undo: () => void;
   readonly redo: () => void;
   readonly setStrip: (setting: StripSetting) => void;
+  /** How often handing over was asked for. */
+  readonly handOvers: number;
 }
 
 /** The left rail: the ticket and its route. Everything that is decided is here. */
 export function Docket(props: Props) {
-  const { ticket, route, saved, state, keeper, open, setOpen, set, inspected, finish, undo, redo, setStrip } = props;
+  const { ticket, route, saved, state, keeper, open, setOpen, set, inspected, finish, undo, redo, setStrip, handOvers } = props;
   const { unit } = useUnit();
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
@@ -50,7 +52,7 @@ export function Docket(props: Props) {
     size: () => <SizePanel {...{ route, set, finish }} artwork={ticket.artwork} />,
     tone: () => <TonePanel {...{ route, set, found }} />,
     blackWhite: () => <BlackWhitePanel {...{ route, set, found, setStrip }} />,
-    handOver: () => <HandOverPanel {...{ keeper, saved, state }} dotsSha256={inspected?.of === route ? (found?.dotsSha256 ?? null) : null} />,
+    handOver: () => <HandOverPanel {...{ keeper, saved, state, handOvers }} dotsSha256={inspected?.of === route ? (found?.dotsSha256 ?? null) : null} />,
   };
 
   return (
@@ -66,7 +68,7 @@ export function Docket(props: Props) {
           <button type="button" className={css.piece} onClick={() => setEditing(true)} title="Edit the ticket">
             <b>{ticket.piece}</b>
             <span>
-              {[ticket.customer || "no customer yet", ticket.due && `due ${dayjs(ticket.due).format("dddd D MMMM")}`].filter(Boolean).join(", ")}
+              {[ticket.customer || "no customer yet", ticket.due && `due ${dayjs(ticket.due).format("ddd D MMM")}`].filter(Boolean).join(", ")}
             </span>
           </button>
           <div className={css.facts}>

@@ -3,6 +3,7 @@ import {
   greyOf,
   readPng,
   Runner,
+  settingsOf,
   writeRgbaPng,
   type Art,
   type ArtworkFacts,
@@ -13,6 +14,7 @@ import {
   type StageResult,
 } from "@hardline/core";
 import { expose, transfer } from "comlink";
+import { BACKINGS, markColour, usualBacking } from "../bench/table/backings";
 import { paint } from "./paint";
 import { type Inspected, type Pane, type Reading, type Shown, type StripRequest } from "./protocol";
 
@@ -32,6 +34,7 @@ async function inflate(data: Uint8Array): Promise<Uint8Array> {
 }
 
 const THUMBNAIL = 320;
+const QUIET_MS = 400;
 const SMALL = { width: 92, height: 68 };
 
 /** The computation of one bench: the route's stages, and pictures of them. */
@@ -41,10 +44,11 @@ class Engine {
   private results: readonly StageResult[] = [];
   private aside = { aborted: false }; // inspection and test strip give way to what is on screen
 
-  private progress: (share: number, stage: StageId) => void = () => undefined;
+  private tell: (share: number, stage: StageId) => void = () => undefined;
+  private began = 0;
 
   open(artworkId: string, facts: ArtworkFacts, progress: (share: number, stage: StageId) => void): void {
-    this.progress = progress;
+    this.tell = progress;
     this.source = {
       facts,
       async pixels(drawWidth) {
@@ -58,6 +62,7 @@ class Engine {
   /** Runs the route as far as needed and paints the panes. */
   async show(route: Route, panes: readonly Pane[], upTo: StageId): Promise<Shown> {
     this.aside.aborted = true;
+    this.began = performance.now();
     this.results = await this.runner.run(route, this.source, { upTo, progress: this.progress });
     const shown = await Promise.all(panes.map(async (pane) => ({ ...pane, bitmap: await this.picture(this.results, pane) })));
     const last = this.results[this.results.length - 1];
@@ -83,8 +88,9 @@ class Engine {
       const reading = (stage: StageId, name: string) => found.find((f) => f.stage === stage)?.readings[name] ?? null;
       const last = results[results.length - 1];
       const { dots } = last.art;
+      const colours = coloursOf(route);
       const stages = await Promise.all(
-        results.map(async ({ stage }) => ({ stage, bitmap: await this.picture(results, wholeOf(results, stage, SMALL)) })),
+        results.map(async ({ stage }) => ({ stage, bitmap: await this.picture(results, wholeOf(results, stage, SMALL, colours)) })),
       );
       return transfer(
         {
@@ -96,7 +102,7 @@ class Engine {
           threshold: reading("blackWhite", "threshold") as number | null,
           sourcePerInch: reading("size", "sourcePerInch") as number | null,
           dotsSha256: dots ? dotsFingerprint(dots.bits) : null,
-          thumbnail: thumbnailOf(results),
+          thumbnail: thumbnailOf(results, colours),
           stages,
         },
         stages.map((s) => s.bitmap),
@@ -132,6 +138,11 @@ class Engine {
     return { tone: ((255 - grey) / 255) * 100, dot: bits ? (marked ? "mark" : "bare") : null };
   }
 
+  /** Only what takes more than a moment is worth a message. */
+  private readonly progress = (share: number, stage: StageId): void => {
+    if (performance.now() - this.began > QUIET_MS) this.tell(share, stage);
+  };
+
   private beginAside(): { aborted: boolean } {
     this.aside.aborted = true;
     this.aside = { aborted: false };
@@ -151,17 +162,25 @@ class Engine {
 const greyAt = (picture: Rgba, i: number): number =>
   greyOf({ width: 1, height: 1, data: picture.data.slice(i * 4, i * 4 + 4) }).data[0];
 
-function wholeOf(results: readonly StageResult[], stage: StageId, box: { width: number; height: number }): Pane {
+type Colours = Pick<Pane, "mark" | "base">;
+
+/** What the route's material looks like, marked and bare. */
+function coloursOf(route: Route): Colours {
+  const material = settingsOf<{ material?: string }>(route, "blackWhite")?.material;
+  return { mark: markColour(material), base: BACKINGS[usualBacking(material)].colour };
+}
+
+function wholeOf(results: readonly StageResult[], stage: StageId, box: { width: number; height: number }, colours: Colours): Pane {
   const { finish, colour } = results[results.length - 1].art;
   const [w, h] = finish ? [finish.widthPx, finish.heightPx] : [colour.width, colour.height];
   const scale = Math.min(box.width / w, box.height / h);
   const [width, height] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
-  return { stage, part: { x: 0, y: 0, width: w, height: h }, width, height, mark: 0x15181d, base: 0xffffff };
+  return { stage, part: { x: 0, y: 0, width: w, height: h }, width, height, ...colours };
 }
 
-function thumbnailOf(results: readonly StageResult[]): string {
+function thumbnailOf(results: readonly StageResult[], colours: Colours): string {
   const last = results[results.length - 1];
-  const pane = wholeOf(results, last.stage, { width: THUMBNAIL, height: THUMBNAIL });
+  const pane = wholeOf(results, last.stage, { width: THUMBNAIL, height: THUMBNAIL }, colours);
   const png = writeRgbaPng({ width: pane.width, height: pane.height, data: new Uint8Array(paint(last.art, pane).buffer) }, 72);
   let text = "";
   for (const byte of png) text += String.fromCharCode(byte);

@@ -1,3 +1,6 @@
+import { finish } from "../maths/work";
+import { gathered, type Contributions } from "../resample/filters";
+import { acrossOne, filterDown } from "../resample/passes";
 import { halveBits, halveGray, halveRgba } from "./halve";
 import { newGray, newRgba, type Bits, type Gray, type Rect, type Rgba } from "./types";
 
@@ -67,68 +70,51 @@ function nearest(start: number, length: number, count: number, size: number): In
 
 type RowReader = (y: number, row: Float64Array) => void;
 
-function oneChannel(sourceWidth: number, sourceHeight: number, read: RowReader, part: Rect, width: number, height: number, reach: number): Gray {
-  const reduced = part.width > width;
-  const columns = reduced ? tent(part.x, part.width, width, sourceWidth, reach) : spikes(part.x, part.width, width, sourceWidth);
-  const rows = reduced ? tent(part.y, part.height, height, sourceHeight, reach) : spikes(part.y, part.height, height, sourceHeight);
+function oneChannel(
+  sourceWidth: number,
+  sourceHeight: number,
+  read: RowReader,
+  part: Rect,
+  width: number,
+  height: number,
+  reach: number,
+): Gray {
   const out = newGray(width, height);
+  if (part.width > width) {
+    const columns = tent(part.x, part.width, width, sourceWidth, reach);
+    const rows = tent(part.y, part.height, height, sourceHeight, reach);
+    const row = new Float64Array(width);
+    const emit = (y: number, summed: Float64Array) => {
+      acrossOne(summed, columns, row);
+      for (let x = 0, o = y * width; x < width; x++, o++) out.data[o] = row[x] + 0.5;
+    };
+    finish(filterDown(rows, sourceWidth, read, emit));
+    return out;
+  }
+  const columns = nearest(part.x, part.width, width, sourceWidth);
+  const rows = nearest(part.y, part.height, height, sourceHeight);
   const source = new Float64Array(sourceWidth);
-  const held = new Map<number, Float64Array>(); // source rows already brought to screen width
-  for (let y = 0; y < height; y++) {
-    const { first, weights } = rows[y];
-    const o = y * width;
-    if (weights.length === 0) {
-      out.data.fill(255, o, o + width);
+  out.data.fill(255);
+  for (let y = 0, o = 0; y < height; y++, o += width) {
+    if (rows[y] < 0) continue;
+    if (y > 0 && rows[y] === rows[y - 1]) {
+      out.data.copyWithin(o, o - width, o);
       continue;
     }
-    for (const known of held.keys()) if (known < first) held.delete(known);
-    const sum = new Float64Array(width);
-    for (let k = 0; k < weights.length; k++) {
-      let row = held.get(first + k);
-      if (!row) {
-        read(first + k, source);
-        row = across(source, columns);
-        held.set(first + k, row);
-      }
-      const weight = weights[k];
-      for (let x = 0; x < width; x++) sum[x] += row[x] * weight;
-    }
-    for (let x = 0; x < width; x++) out.data[o + x] = sum[x] + 0.5;
+    read(rows[y], source);
+    for (let x = 0; x < width; x++) if (columns[x] >= 0) out.data[o + x] = source[columns[x]];
   }
   return out;
 }
 
-function across(source: Float64Array, columns: readonly Taps[]): Float64Array {
-  const row = new Float64Array(columns.length);
-  for (let x = 0; x < columns.length; x++) {
-    const { first, weights } = columns[x];
-    let sum = weights.length === 0 ? 255 : 0;
-    for (let k = 0; k < weights.length; k++) sum += source[first + k] * weights[k];
-    row[x] = sum;
-  }
-  return row;
-}
-
-interface Taps {
-  readonly first: number;
-  /** Add up to one; none outside the picture. */
-  readonly weights: readonly number[];
-}
-
-function spikes(start: number, length: number, count: number, size: number): Taps[] {
-  return Array.from(nearest(start, length, count, size), (at) => ({ first: at, weights: at < 0 ? [] : [1] }));
-}
-
-function tent(start: number, length: number, count: number, size: number, least: number): Taps[] {
+/** A triangle of weights around the middle of each screen pixel, as wide as the pixel or `least`. */
+function tent(start: number, length: number, count: number, size: number, least: number): Contributions {
   const scale = length / count;
   const reach = Math.max(scale, least);
-  return Array.from({ length: count }, (_, i) => {
+  const taps = Math.min(size, Math.ceil(2 * reach));
+  return gathered(count, taps, (i) => {
     const centre = start + (i + 0.5) * scale;
-    if (centre < 0 || centre > size) return { first: -1, weights: [] };
-    const first = Math.max(0, Math.ceil(centre - reach - 0.5));
-    const last = Math.min(size - 1, Math.floor(centre + reach - 0.5));
-    const raw = Array.from({ length: last - first + 1 }, (__, k) => Math.max(0, reach - Math.abs(first + k + 0.5 - centre)) + 1e-9);
-    const sum = raw.reduce((a, b) => a + b, 0);
-    return { first, weights: raw.map((w) => w / sum) };
+    const first = Math.min(size - taps, Math.max(0, Math.ceil(centre - reach - 0.5)));
+    return { start: first, weight: (at) => Math.max(0, reach - Math.abs(at + 0.5 - centre)) + 1e-9 };
   });
 }

@@ -46,22 +46,30 @@ export function contributions(inputSize: number, outputSize: number, name: Filte
   const reach = filter ? filter.reach * wide : wide / 2;
   // A filter weighs pixel centres; the box weighs how much of each pixel it covers, which is one pixel more.
   const taps = Math.min(inputSize, Math.ceil(2 * reach) + (filter ? 0 : 1));
+  return gathered(outputSize, taps, (o) => {
+    const centre = (o + 0.5) * scale;
+    const start = Math.min(inputSize - taps, Math.max(0, filter ? Math.ceil(centre - reach - 0.5) : Math.floor(centre - reach)));
+    const weight = filter
+      ? (i: number) => filter.weight((i + 0.5 - centre) / wide)
+      : (i: number) => Math.max(0, Math.min(i + 1, centre + reach) - Math.max(i, centre - reach));
+    return { start, weight };
+  });
+}
+
+/** Contributions from a rule that says for each output pixel where its taps start and what each weighs. */
+export function gathered(
+  outputSize: number,
+  taps: number,
+  rule: (o: number) => { start: number; weight: (i: number) => number },
+): Contributions {
   const first = new Int32Array(outputSize);
   const weights = new Float64Array(outputSize * taps);
   for (let o = 0; o < outputSize; o++) {
-    const centre = (o + 0.5) * scale;
-    const start = Math.min(inputSize - taps, Math.max(0, filter ? Math.ceil(centre - reach - 0.5) : Math.floor(centre - reach)));
-    const row = new Float64Array(taps);
-    let sum = 0;
-    for (let t = 0; t < taps; t++) {
-      const i = start + t;
-      row[t] = filter
-        ? filter.weight((i + 0.5 - centre) / wide)
-        : Math.max(0, Math.min(i + 1, centre + reach) - Math.max(i, centre - reach));
-      sum += row[t];
-    }
+    const { start, weight } = rule(o);
     first[o] = start;
-    for (let t = 0; t < taps; t++) weights[o * taps + t] = row[t] / sum;
+    let sum = 0;
+    for (let t = 0; t < taps; t++) sum += weights[o * taps + t] = weight(start + t);
+    for (let t = 0; t < taps; t++) weights[o * taps + t] /= sum;
   }
   return { taps, first, weights };
 }

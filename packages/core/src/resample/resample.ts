@@ -1,8 +1,8 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
-import { weightedSum } from "../maths/rows";
-import { rowsAtOnce, type Work } from "../maths/work";
+import { type Work } from "../maths/work";
 import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
 import { contributions, type Contributions, type FilterName } from "./filters";
+import { acrossOne, filterDown } from "./passes";
 
 /**
  * A grey picture at another size, filtered in linear light.
@@ -15,7 +15,8 @@ export function* resampleGray(picture: Gray, width: number, height: number, filt
   const across = contributions(picture.width, width, filter);
   const row = new Float64Array(width);
   const load = (y: number, into: Float64Array) => linearRow(picture, y, into);
-  yield* down(picture.height, height, picture.width, filter, load, (y, column) => {
+  const rows = contributions(picture.height, height, filter);
+  yield* filterDown(rows, picture.width, load, (y, column) => {
     acrossOne(column, across, row);
     for (let x = 0, o = y * width; x < width; x++, o++) out.data[o] = codeOf(row[x]);
   });
@@ -34,7 +35,8 @@ export function* resampleRgba(picture: Rgba, width: number, height: number, filt
   const across = contributions(picture.width, width, filter);
   const row = new Float64Array(width * 4);
   const load = (y: number, into: Float64Array) => premultipliedRow(picture, y, into);
-  yield* down(picture.height, height, picture.width * 4, filter, load, (y, column) => {
+  const rows = contributions(picture.height, height, filter);
+  yield* filterDown(rows, picture.width * 4, load, (y, column) => {
     acrossFour(column, across, row);
     straightRow(row, out, y);
   });
@@ -69,15 +71,6 @@ function straightRow(row: Float64Array, { width, data }: Rgba, y: number): void 
   }
 }
 
-function acrossOne(input: Float64Array, { taps, first, weights }: Contributions, out: Float64Array): void {
-  for (let o = 0, w = 0; o < out.length; o++) {
-    let i = first[o];
-    let sum = 0;
-    for (const end = w + taps; w < end; w++, i++) sum += input[i] * weights[w];
-    out[o] = sum;
-  }
-}
-
 function acrossFour(input: Float64Array, { taps, first, weights }: Contributions, out: Float64Array): void {
   for (let o = 0, w = 0; o < out.length; o += 4) {
     let i = first[o >> 2] * 4;
@@ -96,36 +89,5 @@ function acrossFour(input: Float64Array, { taps, first, weights }: Contributions
     out[o + 1] = c1;
     out[o + 2] = c2;
     out[o + 3] = c3;
-  }
-}
-
-/**
- * Filters down the columns first: rows are summed whole, which is the cheap direction, and only rows of the
- * result are then filtered across.
- *
- * @param load  writes input row y, in linear light, into a row of `length`
- * @param emit  takes row y of the result, still as wide as the input
- */
-function* down(
-  inputHeight: number,
-  height: number,
-  length: number,
-  filter: FilterName,
-  load: (y: number, row: Float64Array) => void,
-  emit: (y: number, row: Float64Array) => void,
-): Work<void> {
-  const { taps, first, weights } = contributions(inputHeight, height, filter);
-  const kept = Array.from({ length: taps }, () => new Float64Array(length)); // input row y is in place y mod taps
-  const rows = Array.from({ length: taps }, (_, k) => kept[k]);
-  const sum = new Float64Array(length);
-  const atOnce = Math.max(1, Math.floor(rowsAtOnce(length) / taps));
-  let loaded = 0;
-  for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield y / height;
-    const start = first[y];
-    for (loaded = Math.max(loaded, start); loaded < start + taps; loaded++) load(loaded, kept[loaded % taps]);
-    for (let t = 0; t < taps; t++) rows[t] = kept[(start + t) % taps];
-    weightedSum(rows, weights, y * taps, sum);
-    emit(y, sum);
   }
 }

@@ -52,7 +52,7 @@ describe("error diffusion", () => {
 
   test.each(KERNEL_NAMES)("%s hands on what its publication says and no more", (name) => {
     const { divisor, ahead, below, below2 } = KERNELS[name];
-    const total = [...ahead, ...below, ...below2].reduce((a, b) => a + b, 0);
+    const total = [...ahead, ...below, ...below2].reduce<number>((a, b) => a + b, 0);
     expect(total / divisor).toBe(name === "atkinson" ? 0.75 : 1);
   });
 

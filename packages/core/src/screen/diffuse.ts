@@ -97,9 +97,12 @@ function flip(row: Float64Array, width: number): void {
 }
 
 /*
- * One row each, left to right. `v + 3968` reaches 4096 exactly when v reaches 128, so bit 12 of its whole part
- * says white without a branch; values stay within a few hundred of 0..255, far from where that would fail.
+ * One row each, left to right. What a decision is off by is looked up by the decision (`OFF`), which a processor
+ * does without guessing a branch. Weights are the same behind and ahead, so each product is made once.
  */
+
+/** What is taken off a value: all of white when it is left white, nothing when it is marked. */
+const OFF = Float64Array.of(255, 0);
 
 type SpreadRow = (
   current: Float64Array,
@@ -111,7 +114,7 @@ type SpreadRow = (
   weights: Fractions,
 ) => void;
 
-/** Kernels that reach one pixel ahead and one row down. */
+/** Kernels that reach one pixel ahead and one row down; the only ones that may differ to left and right. */
 const overNearest: SpreadRow = (current, next, _afterNext, keep, marks, width, { a1, below }) => {
   const [, m1, mid, p1] = below;
   let error = 0;
@@ -119,9 +122,9 @@ const overNearest: SpreadRow = (current, next, _afterNext, keep, marks, width, {
   let n1 = next[2];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + error * a1;
-    const white = ((v + 3968) | 0) >>> 12;
-    error = (v - 255 * white) * keep[x];
-    marks[x] = white ^ 1;
+    const mark = +(v < 128);
+    error = (v - OFF[mark]) * keep[x];
+    marks[x] = mark;
     next[x + 1] = n0 + error * m1;
     n0 = n1 + error * mid;
     n1 = next[x + 3] + error * p1;
@@ -131,7 +134,7 @@ const overNearest: SpreadRow = (current, next, _afterNext, keep, marks, width, {
 
 /** Kernels that reach two pixels ahead and one row down. */
 const overOneRow: SpreadRow = (current, next, _afterNext, keep, marks, width, { a1, a2, below }) => {
-  const [m2, m1, mid, p1, p2] = below;
+  const [far, near, middle] = below;
   let error = 0;
   let before = 0;
   let n0 = 0;
@@ -140,15 +143,17 @@ const overOneRow: SpreadRow = (current, next, _afterNext, keep, marks, width, { 
   let n3 = next[3];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + before * a2 + error * a1;
-    const white = ((v + 3968) | 0) >>> 12;
+    const mark = +(v < 128);
     before = error;
-    error = (v - 255 * white) * keep[x];
-    marks[x] = white ^ 1;
-    next[x] = n0 + error * m2;
-    n0 = n1 + error * m1;
-    n1 = n2 + error * mid;
-    n2 = n3 + error * p1;
-    n3 = next[x + 4] + error * p2;
+    error = (v - OFF[mark]) * keep[x];
+    marks[x] = mark;
+    const f = error * far;
+    const n = error * near;
+    next[x] = n0 + f;
+    n0 = n1 + n;
+    n1 = n2 + error * middle;
+    n2 = n3 + n;
+    n3 = next[x + 4] + f;
   }
   next[width] = n0;
   next[width + 1] = n1;
@@ -156,8 +161,8 @@ const overOneRow: SpreadRow = (current, next, _afterNext, keep, marks, width, { 
 
 /** Kernels that reach two pixels ahead and two rows down. */
 const overTwoRows: SpreadRow = (current, next, afterNext, keep, marks, width, { a1, a2, below, below2 }) => {
-  const [m2, m1, mid, p1, p2] = below;
-  const [am2, am1, amid, ap1, ap2] = below2;
+  const [far, near, middle] = below;
+  const [far2, near2, middle2] = below2;
   let error = 0;
   let before = 0;
   let n0 = 0;
@@ -170,20 +175,24 @@ const overTwoRows: SpreadRow = (current, next, afterNext, keep, marks, width, { 
   let t3 = afterNext[3];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + before * a2 + error * a1;
-    const white = ((v + 3968) | 0) >>> 12;
+    const mark = +(v < 128);
     before = error;
-    error = (v - 255 * white) * keep[x];
-    marks[x] = white ^ 1;
-    next[x] = n0 + error * m2;
-    n0 = n1 + error * m1;
-    n1 = n2 + error * mid;
-    n2 = n3 + error * p1;
-    n3 = next[x + 4] + error * p2;
-    afterNext[x] = t0 + error * am2;
-    t0 = t1 + error * am1;
-    t1 = t2 + error * amid;
-    t2 = t3 + error * ap1;
-    t3 = afterNext[x + 4] + error * ap2;
+    error = (v - OFF[mark]) * keep[x];
+    marks[x] = mark;
+    const f = error * far;
+    const n = error * near;
+    next[x] = n0 + f;
+    n0 = n1 + n;
+    n1 = n2 + error * middle;
+    n2 = n3 + n;
+    n3 = next[x + 4] + f;
+    const f2 = error * far2;
+    const m2 = error * near2;
+    afterNext[x] = t0 + f2;
+    t0 = t1 + m2;
+    t1 = t2 + error * middle2;
+    t2 = t3 + m2;
+    t3 = afterNext[x + 4] + f2;
   }
   next[width] = n0;
   next[width + 1] = n1;

@@ -1,14 +1,13 @@
 export type CurvePoint = readonly [number, number];
 
 /**
- * Values of the monotone cubic curve through `points`, sampled at `count` even steps of 0..1.
- * Before the first and after the last point the curve is level.
+ * The monotone cubic curve through `points`, as a function of 0..1. Before the first and after the last point it
+ * is level; between two points it never leaves the span of their values.
  *
  * @param points  at least two, first coordinates strictly rising, all within 0..1
- * @returns       `count` values; between two points never outside the span of their values
  * @see Fritsch & Carlson, "Monotone Piecewise Cubic Interpolation", SIAM J. Numer. Anal. 17, 1980
  */
-export function monotoneCurve(points: readonly CurvePoint[], count: number): Float64Array {
+export function curveThrough(points: readonly CurvePoint[]): (x: number) => number {
   const n = points.length;
   const slope = new Float64Array(n - 1);
   for (let i = 0; i < n - 1; i++) {
@@ -34,22 +33,22 @@ export function monotoneCurve(points: readonly CurvePoint[], count: number): Flo
       tangent[i + 1] = shrink * b * slope[i];
     }
   }
-  const values = new Float64Array(count);
-  let i = 0;
-  for (let k = 0; k < count; k++) {
-    const x = k / (count - 1);
-    if (x <= points[0][0]) values[k] = points[0][1];
-    else if (x >= points[n - 1][0]) values[k] = points[n - 1][1];
-    else {
-      while (x > points[i + 1][0]) i++;
-      const [x0, y0] = points[i];
-      const [x1, y1] = points[i + 1];
-      const h = x1 - x0;
-      const t = (x - x0) / h;
-      const u = 1 - t;
-      values[k] =
-        y0 * (1 + 2 * t) * u * u + tangent[i] * h * t * u * u + y1 * t * t * (3 - 2 * t) - tangent[i + 1] * h * t * t * u;
-    }
-  }
-  return values;
+  return (x) => {
+    if (x <= points[0][0]) return points[0][1];
+    if (x >= points[n - 1][0]) return points[n - 1][1];
+    let i = 0;
+    while (x > points[i + 1][0]) i++;
+    const [x0, y0] = points[i];
+    const [x1, y1] = points[i + 1];
+    const h = x1 - x0;
+    const t = (x - x0) / h;
+    const u = 1 - t;
+    return y0 * (1 + 2 * t) * u * u + tangent[i] * h * t * u * u + y1 * t * t * (3 - 2 * t) - tangent[i + 1] * h * t * t * u;
+  };
+}
+
+/** The curve at `count` even steps of 0..1. */
+export function monotoneCurve(points: readonly CurvePoint[], count: number): Float64Array {
+  const curve = curveThrough(points);
+  return Float64Array.from({ length: count }, (_, k) => curve(k / (count - 1)));
 }

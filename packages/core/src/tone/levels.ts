@@ -1,5 +1,5 @@
 import { newGray, type Gray } from "../raster/types";
-import { monotoneCurve, type CurvePoint } from "./curve";
+import { curveThrough, type CurvePoint } from "./curve";
 
 export interface Levels {
   /** Share of full white, 0..1, that becomes black. */
@@ -11,14 +11,10 @@ export interface Levels {
 
 /** The 256 grey values that levels and then the curve turn 0..255 into, rounded. */
 export function toneTable({ black, white, curve }: Levels): Uint8Array {
-  const fine = 4096;
-  const values = monotoneCurve(curve, fine + 1);
+  const curveAt = curveThrough(curve);
   return Uint8Array.from({ length: 256 }, (_, g) => {
     const t = Math.min(1, Math.max(0, (g / 255 - black) / (white - black)));
-    const at = t * fine;
-    const i = Math.min(fine - 1, Math.floor(at));
-    const v = values[i] + (values[i + 1] - values[i]) * (at - i);
-    return Math.round(255 * Math.min(1, Math.max(0, v)));
+    return Math.round(255 * Math.min(1, Math.max(0, curveAt(t))));
   });
 }
 

@@ -2,7 +2,7 @@ import { type RenderView, type RouteView } from "@hardline/contract";
 import { Button, Progress } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import dayjs from "dayjs";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { ask } from "../../api/client";
 import { tellFault } from "../../shared/tell";
 import { type Kept, type RouteKeeper } from "../RouteKeeper";
@@ -15,10 +15,15 @@ interface Props {
   readonly state: Kept["state"];
   /** Fingerprint of the dots on the light table; null until they have been looked at. */
   readonly dotsSha256: string | null;
+  /** Rises each time the column's own button asks for the files. */
+  readonly handOvers: number;
 }
 
+/** The last request that was answered; the panel comes and goes with its row, the count does not. */
+const answered = new WeakMap<RouteKeeper, number>();
+
 /** Makes the files on the server and lists every hand-over of this route. */
-export function HandOverPanel({ keeper, saved, state, dotsSha256 }: Props) {
+export function HandOverPanel({ keeper, saved, state, dotsSha256, handOvers }: Props) {
   const queries = useQueryClient();
   const key = ["renders", saved.id];
   const { data: renders = [] } = useQuery({ queryKey: key, queryFn: () => ask<RenderView[]>(`/api/routes/${saved.id}/renders`) });
@@ -41,6 +46,13 @@ export function HandOverPanel({ keeper, saved, state, dotsSha256 }: Props) {
     }
     setAsking(false);
   }
+
+  useEffect(() => {
+    if (handOvers <= (answered.get(keeper) ?? 0)) return;
+    answered.set(keeper, handOvers);
+    if (!busy) void make();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only a new request starts the files
+  }, [handOvers]);
 
   return (
     <>

@@ -28,7 +28,7 @@ function methods(route: Route, settings: BlackWhiteSettings): Variant[] {
   const line = settings.method === "line" ? settings : { method: "line", threshold: "auto", material };
   return [
     ...kernels.map((kernel) => ({
-      label: kernelTitle(kernel),
+      label: kernelTitle(kernel).split(",")[0],
       route: replaceSettings(route, "blackWhite", { ...scatter, kernel }),
       kept: kernel === now,
     })),

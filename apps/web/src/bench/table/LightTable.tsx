@@ -59,7 +59,7 @@ export function LightTable({ engine, route, finish, shown, fault, progress, tabl
   // Ask for exactly what is to be seen, at the screen's own pixels.
   const seen = placed && visible(placed, box);
   const wanted = JSON.stringify([seen, before, after, wipe.on, mark, backing.colour]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!engine || !seen) return;
     const ratio = window.devicePixelRatio || 1;
     const pane = (stage: StageId): Pane => ({

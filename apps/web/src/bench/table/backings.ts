@@ -14,7 +14,10 @@ export const BACKINGS: readonly Backing[] = [
 
 export const css = (colour: number): string => `#${colour.toString(16).padStart(6, "0")}`;
 
-/** What marks look like on a backing: dark where the material burns dark, pale where it burns pale. */
+/** What marks look like: dark where the material burns dark, pale where it burns pale. */
 export function markColour(material: string | undefined): number {
   return material === "burns-pale" ? 0xe9e7e1 : 0x15181d;
 }
+
+/** The backing that looks most like the material: white where it burns dark, slate where it burns pale. */
+export const usualBacking = (material: string | undefined): number => (material === "burns-pale" ? 1 : 0);

@@ -1,0 +1,57 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+
+const FLAGS = [
+  "--headless",
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+  "--force-color-profile=srgb",
+];
+
+/** Debian's Chromium with a fresh profile; `close` removes the profile again. */
+export async function openBrowser(): Promise<{ browser: Browser; close: () => Promise<void> }> {
+  const profile = mkdtempSync(join(tmpdir(), "hard-line-browser-"));
+  const browser = await puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    userDataDir: profile,
+    args: FLAGS,
+    protocolTimeout: 120000,
+  });
+  return {
+    browser,
+    close: async () => {
+      await browser.close();
+      rmSync(profile, { recursive: true, force: true, maxRetries: 5, retryDelay: 200 });
+    },
+  };
+}
+
+export async function openPage(browser: Browser, url: string, width = 1280, height = 800): Promise<Page> {
+  const page = await browser.newPage();
+  await page.setViewport({ width, height });
+  await page.goto(url, { waitUntil: "domcontentloaded" });
+  return page;
+}
+
+/** Clicks what a person would find by its words. */
+export async function press(page: Page, words: string, kind = "button"): Promise<void> {
+  await page.locator(`${kind}::-p-text(${words})`).setTimeout(20000).click();
+}
+
+/** Waits until the checks of what is set now are there. */
+export async function settled(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () => {
+      const docket = document.querySelector('[aria-label="Docket"]')?.textContent ?? "";
+      return /saved, r\d/.test(docket) && !docket.includes("checking");
+    },
+    { timeout: 60000, polling: 100 },
+  );
+}

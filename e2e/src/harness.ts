@@ -1,0 +1,90 @@
+import { type ArtworkView, type NewTicket, type RouteView, type TicketView } from "@hardline/contract";
+import { readRoute } from "@hardline/core";
+import { spawn, type ChildProcess } from "node:child_process";
+import { once } from "node:events";
+import { createServer } from "node:net";
+import { join } from "node:path";
+import pg from "pg";
+
+export const ROOT = join(__dirname, "../..");
+
+/** The throw-away cluster that `npm test` and `npm run measure` start. */
+const adminUrl = (): string => {
+  const url = process.env.TEST_DATABASE_URL;
+  if (!url) throw new Error("TEST_DATABASE_URL is not set; run this through npm test or npm run measure");
+  return url;
+};
+
+/** A new, empty database of the cluster. */
+export async function newDatabase(): Promise<string> {
+  const client = new pg.Client(adminUrl());
+  await client.connect();
+  const name = `try_${process.pid}_${Math.floor(performance.now() * 1000)}`;
+  await client.query(`create database ${name}`);
+  await client.end();
+  return adminUrl().replace(/\/[^/]*$/, `/${name}`);
+}
+
+export async function freePort(): Promise<number> {
+  const probe = createServer().listen(0, "127.0.0.1");
+  await once(probe, "listening");
+  const { port } = probe.address() as { port: number };
+  probe.close();
+  return port;
+}
+
+export interface Program {
+  readonly url: string;
+  readonly process: ChildProcess;
+  /** Ends it at once, as kill -9 would. */
+  readonly kill: () => Promise<void>;
+  readonly stop: () => Promise<void>;
+}
+
+/** Starts the built program on a database and waits until it says that it is ready. */
+export async function startProgram(databaseUrl: string, args: readonly string[] = [], env: NodeJS.ProcessEnv = {}): Promise<Program> {
+  const port = await freePort();
+  const child = spawn(process.execPath, [join(ROOT, "apps/server/dist/main.js"), ...args], {
+    env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), LOG_LEVEL: "error", ...env },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  const exited = once(child, "exit");
+  const end = async (signal: NodeJS.Signals) => {
+    if (child.exitCode === null && child.signalCode === null) {
+      child.kill(signal);
+      await exited;
+    }
+  };
+  await Promise.race([
+    once(child.stdout!, "data"),
+    exited.then(() => Promise.reject(new Error(`the program ended with ${child.exitCode} before it was ready`))),
+  ]);
+  return { url: `http://127.0.0.1:${port}`, process: child, kill: () => end("SIGKILL"), stop: () => end("SIGTERM") };
+}
+
+export async function ask<T>(url: string, method = "GET", json?: unknown): Promise<T> {
+  const response = await fetch(url, {
+    method,
+    body: json === undefined ? undefined : JSON.stringify(json),
+    headers: json === undefined ? {} : { "Content-Type": "application/json" },
+  });
+  const body = await response.text();
+  if (!response.ok) throw new Error(`${method} ${url}: ${response.status} ${body}`);
+  return (body ? JSON.parse(body) : undefined) as T;
+}
+
+/** A ticket with an artwork, its first route set to the given stages. */
+export async function addTicket(
+  url: string,
+  bytes: Uint8Array,
+  name: string,
+  stages: readonly object[],
+  known: Partial<NewTicket> = {},
+): Promise<{ ticket: TicketView; route: RouteView }> {
+  const response = await fetch(`${url}/api/artworks?name=${encodeURIComponent(name)}`, { method: "POST", body: bytes as Uint8Array<ArrayBuffer> });
+  const artwork = (await response.json()) as ArtworkView;
+  const ticket = await ask<TicketView>(`${url}/api/tickets`, "POST", { artworkId: artwork.id, ...known });
+  const first = await ask<RouteView>(`${url}/api/routes/${ticket.routes[0].id}`);
+  const route = readRoute({ format: "hard-line-route", version: 1, name: "Try", stages });
+  return { ticket, route: await ask<RouteView>(`${url}/api/routes/${first.id}`, "PUT", { version: first.version, route }) };
+}

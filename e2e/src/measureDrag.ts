@@ -1,0 +1,96 @@
+import { ARTWORKS } from "@hardline/demo";
+import { existsSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { type Page } from "puppeteer-core";
+import { openBrowser, openPage, settled } from "./browser";
+import { addTicket, newDatabase, ROOT, startProgram } from "./harness";
+
+/*
+ * How fast the light table follows a dragged point of the tone curve, with dots made by Jarvis's weights. Printed:
+ * from each pointer move to the picture of its dots drawn, one at a time; and, while the hand moves on without
+ * waiting, every task of the main thread over 50 ms.
+ */
+const SIZES = [
+  { name: "4 MP finish", widthMm: 245 },
+  { name: "16 MP finish", widthMm: 490 },
+];
+
+async function harbourLight(): Promise<Uint8Array> {
+  const drawn = join(ROOT, ".local/demo/harbour-light.jpg");
+  return existsSync(drawn) ? readFileSync(drawn) : ARTWORKS["harbour-light.jpg"]();
+}
+
+async function follow(page: Page, moves: number): Promise<{ waits: number[]; longTasks: number[]; frames: number }> {
+  await page.evaluate(() => {
+    const seen = window as unknown as { waits: number[]; longTasks: number[]; movedAt: number };
+    Object.assign(seen, { waits: [], longTasks: [], movedAt: 0 });
+    const canvas = document.querySelector("canvas[data-shown]")!;
+    new MutationObserver(() => seen.movedAt && seen.waits.push(performance.now() - seen.movedAt)).observe(canvas, { attributeFilter: ["data-shown"] });
+    new PerformanceObserver((list) => list.getEntries().forEach((e) => seen.longTasks.push(e.duration))).observe({ entryTypes: ["longtask"] });
+    window.addEventListener("pointermove", () => (seen.movedAt = performance.now()), true);
+  });
+  const editor = (await page.$('[aria-label^="Tone curve"]'))!;
+  const box = (await editor.boundingBox())!;
+  const [x, y] = [box.x + box.width * 0.5, box.y + box.height * 0.42];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  const drawn = () => page.evaluate(() => (window as unknown as { waits: number[] }).waits.length);
+  for (let i = 0, before = await drawn(); i < moves; i++) {
+    await page.mouse.move(x + 12 * Math.sin(i / 3), y + 20 * Math.cos(i / 4));
+    await page.waitForFunction((n) => (window as unknown as { waits: number[] }).waits.length > n, { polling: "mutation", timeout: 30000 }, before);
+    before = await drawn();
+  }
+  const waits = await page.evaluate(() => (window as unknown as { waits: number[] }).waits.slice());
+  // now without waiting, as a hand does
+  await page.evaluate(() => void ((window as unknown as { longTasks: number[] }).longTasks.length = 0));
+  const before = await drawn();
+  for (let i = 0; i < 120; i++) {
+    await page.mouse.move(x + 14 * Math.sin(i / 9), y + 24 * Math.cos(i / 11));
+    await new Promise((r) => setTimeout(r, 16));
+  }
+  const frames = (await drawn()) - before;
+  await page.mouse.up();
+  const longTasks = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks.slice());
+  return { waits, longTasks, frames };
+}
+
+const at = (values: number[], share: number): string => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted.length ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))].toFixed(0) : "-";
+};
+
+async function main(): Promise<void> {
+  const program = await startProgram(await newDatabase());
+  const { browser, close } = await openBrowser();
+  const bytes = await harbourLight();
+  console.log("| curve point dragged, whole picture in view | median ms | 90 % within ms | pictures in a 2 s drag | tasks over 50 ms | longest |");
+  console.log("| --- | ---: | ---: | ---: | ---: | ---: |");
+  for (const { name, widthMm } of SIZES) {
+    const { ticket } = await addTicket(program.url, bytes, "harbour-light.jpg", [
+      { stage: "size", widthMm, dotsPerInch: 254 },
+      { stage: "tone", curve: [[0, 0], [0.5, 0.6], [1, 1]], sharpen: { radiusMm: 0.15, amount: 0.6 } },
+      { stage: "blackWhite", kernel: "jarvis-judice-ninke" },
+    ]);
+    const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
+    await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
+    await settled(page);
+    // The curve is Tone's, the dots are Black & white's: a wipe far to the left shows the dots with Tone open.
+    await page.locator("button::-p-text(Tone)").click();
+    await page.keyboard.press("w");
+    await page.select('[aria-label="Right of the edge"]', "blackWhite");
+    await page.select('[aria-label="Left of the edge"]', "blackWhite");
+    await settled(page);
+    const { waits, longTasks, frames } = await follow(page, 40);
+    console.log(
+      `| ${name} | ${at(waits, 0.5)} | ${at(waits, 0.9)} | ${frames} | ${longTasks.length} | ${longTasks.length ? Math.max(...longTasks).toFixed(0) : "-"} |`,
+    );
+    await page.close();
+  }
+  await close();
+  await program.stop();
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});
