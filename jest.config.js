@@ -23,6 +23,7 @@ const project = (displayName, folder, more = {}) => ({
   transform: { "^.+\\.tsx?$": swc },
   moduleNameMapper: {
     "^@hardline/(core|contract|intake)$": "<rootDir>/packages/$1/src/index.ts",
+    "^@hardline/contract/constants$": "<rootDir>/packages/contract/src/constants.ts",
     "^@hardline/demo$": "<rootDir>/demo/src/index.ts",
   },
   ...more,
@@ -37,7 +38,7 @@ module.exports = {
     project("cli", "apps/cli"),
     project("web", "apps/web/src"),
     project("server", "apps/server"),
-    project("e2e", "e2e"),
+    project("e2e", "e2e/src"),
   ],
   testTimeout: 120000,
   maxWorkers: 2,

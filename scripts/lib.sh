@@ -28,6 +28,7 @@ need_debian() {
   for want in "$@"; do
     case "$want" in
       postgresql) [ -n "$(find_postgres)" ] || missing+=("$want") ;;
+      pdftoppm) command -v pdftoppm >/dev/null || missing+=(poppler-utils) ;;
       *) command -v "$want" >/dev/null || missing+=("$want") ;;
     esac
   done

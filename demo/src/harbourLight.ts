@@ -16,7 +16,6 @@ const unit = (v: Vec): Vec => {
 
 const SUN: Vec = unit([-0.72, 0.4, -0.42]);
 const EYE: Vec = [0, 3.4, 0];
-const MAP = 1024;
 const [MAP_X, MAP_Z, MAP_SPAN] = [-90, 4, 180];
 const FAR = 400;
 
@@ -29,13 +28,18 @@ export interface View {
 
 export class HarbourLight {
   private readonly noise = new Noise(1042);
-  private readonly height = new Float32Array(MAP * MAP);
+  private readonly height: Float32Array;
   private highest = 0;
 
-  constructor(private readonly view: View = { pan: 0.02, lens: 0.42, tower: true }) {
-    for (let j = 0, i = 0; j < MAP; j++) {
-      for (let k = 0; k < MAP; k++, i++) {
-        this.height[i] = this.landAt(MAP_X + (k / MAP) * MAP_SPAN, MAP_Z + (j / MAP) * MAP_SPAN);
+  /** @param map  side of the map of heights; a small picture does with a coarse one */
+  constructor(
+    private readonly view: View = { pan: 0.02, lens: 0.42, tower: true },
+    private readonly map = 1024,
+  ) {
+    this.height = new Float32Array(map * map);
+    for (let j = 0, i = 0; j < map; j++) {
+      for (let k = 0; k < map; k++, i++) {
+        this.height[i] = this.landAt(MAP_X + (k / map) * MAP_SPAN, MAP_Z + (j / map) * MAP_SPAN);
         this.highest = Math.max(this.highest, this.height[i]);
       }
     }
@@ -100,15 +104,16 @@ export class HarbourLight {
   }
 
   private heightAt(x: number, z: number): number {
-    const u = ((x - MAP_X) / MAP_SPAN) * MAP;
-    const v = ((z - MAP_Z) / MAP_SPAN) * MAP;
-    if (u < 0 || v < 0 || u >= MAP - 1 || v >= MAP - 1) return -3;
+    const { map } = this;
+    const u = ((x - MAP_X) / MAP_SPAN) * map;
+    const v = ((z - MAP_Z) / MAP_SPAN) * map;
+    if (u < 0 || v < 0 || u >= map - 1 || v >= map - 1) return -3;
     const k = Math.floor(u);
     const j = Math.floor(v);
     const [fu, fv] = [u - k, v - j];
-    const i = j * MAP + k;
+    const i = j * map + k;
     const h = this.height;
-    return (h[i] * (1 - fu) + h[i + 1] * fu) * (1 - fv) + (h[i + MAP] * (1 - fu) + h[i + MAP + 1] * fu) * fv;
+    return (h[i] * (1 - fu) + h[i + 1] * fu) * (1 - fv) + (h[i + map] * (1 - fu) + h[i + map + 1] * fu) * fv;
   }
 
   /** Distance at which a ray meets the land, or -1. */

@@ -27,18 +27,18 @@ export async function photograph(width: number, height: number, quality: number,
 /** The picture's light, its rows shared out to as many threads as there are cores when it is a large one. */
 async function rendered(width: number, height: number, view?: View): Promise<Float32Array> {
   const script = join(__dirname, "renderThread.js"); // there once built; tests render small pictures from source
-  if (width * height < 1e6 || !existsSync(script)) return new HarbourLight(view).rows(width, height, 0, height);
+  if (width * height < 1e6 || !existsSync(script)) return new HarbourLight(view, 256).rows(width, height, 0, height);
   const light = new Float32Array(width * height * 3);
-  const bands = Array.from({ length: 16 }, (_, i) => [Math.round((i * height) / 16), Math.round(((i + 1) * height) / 16)]);
+  const bands = Array.from({ length: 24 }, (_, i) => ({ from: Math.round((i * height) / 24), to: Math.round(((i + 1) * height) / 24) }));
   const drawBands = async () => {
+    const worker = new Worker(script, { workerData: { width, height, view } });
     for (let band = bands.shift(); band; band = bands.shift()) {
-      const [from, to] = band;
-      const rows = await new Promise<Float32Array>((done, failed) => {
-        const worker = new Worker(script, { workerData: { width, height, from, to, view } });
-        worker.once("message", done).once("error", failed);
-      });
-      light.set(rows, from * width * 3);
+      worker.postMessage(band);
+      const rows = await new Promise<Float32Array>((done, failed) => worker.once("message", done).once("error", failed));
+      worker.removeAllListeners("error");
+      light.set(rows, band.from * width * 3);
     }
+    await worker.terminate();
   };
   await Promise.all(Array.from({ length: availableParallelism() }, drawBands));
   return light;

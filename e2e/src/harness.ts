@@ -45,7 +45,7 @@ export interface Program {
 export async function startProgram(databaseUrl: string, args: readonly string[] = [], env: NodeJS.ProcessEnv = {}): Promise<Program> {
   const port = await freePort();
   const child = spawn(process.execPath, [join(ROOT, "apps/server/dist/main.js"), ...args], {
-    env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), LOG_LEVEL: "error", ...env },
+    env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), LOG_LEVEL: process.env.LOG_LEVEL ?? "error", ...env },
     stdio: ["ignore", "pipe", "inherit"],
   });
   const exited = once(child, "exit");

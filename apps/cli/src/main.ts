@@ -21,7 +21,9 @@ async function main(): Promise<void> {
   });
   const inspections = await runner.inspect(route, results);
   if (showProgress) process.stderr.write("\n");
-  await mkdir(out, { recursive: true });
+  await mkdir(out, { recursive: true }).catch((error: NodeJS.ErrnoException) => {
+    throw new CallError(`${out}: cannot be made a folder (${error.code})`);
+  });
   for (const { name, bytes } of await filesOf(route, results, inspections)) {
     await writeWhole(join(out, name), bytes);
     console.log(`${join(out, name)}  ${bytes.length} bytes`);
