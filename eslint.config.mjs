@@ -9,7 +9,7 @@ export default tseslint.config(
   ...tseslint.configs.recommended,
   {
     rules: {
-      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
       "@typescript-eslint/consistent-type-imports": ["error", { fixStyle: "inline-type-imports" }],
       "@typescript-eslint/no-explicit-any": "error",
       eqeqeq: "error",
@@ -24,7 +24,17 @@ export default tseslint.config(
         ["@hardline/*", "node:*", "fs", "path", "crypto", "react*", "@nestjs/*", "sharp", "pg", "kysely"],
         "core is pure computation: no Node, no framework, nothing of ours",
       ),
-      "no-restricted-globals": ["error", "window", "document", "process", "Buffer", "self", "navigator", "performance", "fetch"],
+      "no-restricted-globals": [
+        "error",
+        "window",
+        "document",
+        "process",
+        "Buffer",
+        "self",
+        "navigator",
+        "performance",
+        "fetch",
+      ],
       "no-restricted-properties": [
         "error",
         ...["random", "sin", "cos", "tan", "exp", "log", "pow", "cbrt", "atan2"].map((property) => ({
@@ -39,7 +49,10 @@ export default tseslint.config(
   {
     files: ["packages/contract/**/*.ts"],
     rules: {
-      "no-restricted-imports": forbid(["@hardline/server*", "@hardline/web*", "@hardline/cli*", "node:*"], "contract imports core only"),
+      "no-restricted-imports": forbid(
+        ["@hardline/server*", "@hardline/web*", "@hardline/cli*", "node:*"],
+        "contract imports core only",
+      ),
     },
   },
   {
@@ -57,5 +70,8 @@ export default tseslint.config(
     plugins: { "react-hooks": reactHooks },
     rules: { ...reactHooks.configs.recommended.rules },
   },
-  { files: ["apps/cli/**", "demo/**", "e2e/**", "packages/core/bench/**", "scripts/**"], rules: { "no-console": "off" } },
+  {
+    files: ["apps/cli/**", "demo/**", "e2e/**", "bench/**", "scripts/**"],
+    rules: { "no-console": "off" },
+  },
 );

@@ -7,11 +7,24 @@ import { dirname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
-const nodePackages = ["packages/core", "packages/contract", "packages/intake", "demo", "apps/server", "apps/cli", "bench", "e2e"];
+const nodePackages = [
+  "packages/core",
+  "packages/contract",
+  "packages/intake",
+  "demo",
+  "apps/server",
+  "apps/cli",
+  "bench",
+  "e2e",
+];
 
 const walk = (dir) =>
   readdirSync(dir, { withFileTypes: true }).flatMap((e) =>
-    e.isDirectory() ? (/^(dist|node_modules|\.local)$/.test(e.name) ? [] : walk(join(dir, e.name))) : [join(dir, e.name)],
+    e.isDirectory()
+      ? /^(dist|node_modules|\.local)$/.test(e.name)
+        ? []
+        : walk(join(dir, e.name))
+      : [join(dir, e.name)],
   );
 const newest = (files) => Math.max(0, ...files.map((f) => statSync(f).mtimeMs));
 const stampOf = (dir) => join(root, dir, "dist", ".built");
@@ -46,12 +59,20 @@ async function buildForNode(dir) {
 
 function buildWeb() {
   const dir = "apps/web";
-  const files = [...walk(join(root, dir)), ...walk(join(root, "packages/core/src")), ...walk(join(root, "packages/contract/src"))];
+  const files = [
+    ...walk(join(root, dir)),
+    ...walk(join(root, "packages/core/src")),
+    ...walk(join(root, "packages/contract/src")),
+  ];
   if (isFresh(dir, [...files, ...always])) return;
-  execFileSync(process.execPath, [join(root, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "warn"], {
-    cwd: join(root, dir),
-    stdio: ["ignore", process.stderr, process.stderr],
-  });
+  execFileSync(
+    process.execPath,
+    [join(root, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "warn"],
+    {
+      cwd: join(root, dir),
+      stdio: ["ignore", process.stderr, process.stderr],
+    },
+  );
   writeFileSync(stampOf(dir), "");
   console.error(`built ${dir}`);
 }

@@ -2,7 +2,10 @@
 const [url, seconds] = process.argv.slice(2);
 const until = Date.now() + Number(seconds) * 1000;
 while (Date.now() < until) {
-  const answered = await fetch(url).then((r) => r.ok, () => false);
+  const answered = await fetch(url).then(
+    (r) => r.ok,
+    () => false,
+  );
   if (answered) process.exit(0);
   await new Promise((r) => setTimeout(r, 80));
 }

@@ -40,8 +40,19 @@ const median = (values: number[]): number => [...values].sort((a, b) => a - b)[v
 const grey = photographLike();
 const colour = inColour(grey);
 const into = new Uint8Array(grey.data.length);
-const table = toneTable({ black: 0.02, white: 0.97, curve: [[0, 0], [0.5, 0.6], [0.92, 0.96], [1, 1]] });
-const dots = finish(diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }));
+const table = toneTable({
+  black: 0.02,
+  white: 0.97,
+  curve: [
+    [0, 0],
+    [0.5, 0.6],
+    [0.92, 0.96],
+    [1, 1],
+  ],
+});
+const dots = finish(
+  diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }),
+);
 const mask = threshold(grey, 120);
 const maskRow = (y: number, row: Uint8Array) => {
   const start = y * mask.stride;
@@ -58,7 +69,11 @@ const entries: Entry[] = [
     asked: asked[name],
     run: () => finish(diffuse(grey, null, { kernel: KERNELS[name], strength: 1, serpentine: false })),
   })),
-  { kernel: "Lanczos-3 grey, 4096 to 3000", asked: 16, run: () => finish(resampleGray(grey, 3000, 3000, "lanczos3")) },
+  {
+    kernel: "Lanczos-3 grey, 4096 to 3000",
+    asked: 16,
+    run: () => finish(resampleGray(grey, 3000, 3000, "lanczos3")),
+  },
   { kernel: "Lanczos-3 RGBA, 4096 to 3000", run: () => finish(resampleRgba(colour, 3000, 3000, "lanczos3")) },
   { kernel: "Otsu's threshold", run: () => otsuThreshold(grey, null) },
   { kernel: "sharpen, sigma 1.5", run: () => finish(sharpen(grey, null, 1.5, 0.6)) },
@@ -89,7 +104,9 @@ for (const { kernel, asked: limit, run } of entries) {
   }
   const ratio = median(ratios);
   if (limit !== undefined && ratio > limit) missed++;
-  console.log(`| ${kernel} | ${median(times).toFixed(0)} | ${ratio.toFixed(2)} | ${limit === undefined ? "" : `≤ ${limit}`} |`);
+  console.log(
+    `| ${kernel} | ${median(times).toFixed(0)} | ${ratio.toFixed(2)} | ${limit === undefined ? "" : `≤ ${limit}`} |`,
+  );
 }
 console.log(`| plain loop | ${median(plains).toFixed(0)} | 1 | |`);
 if (missed) console.error(`${missed} of the ratios asked for missed`);

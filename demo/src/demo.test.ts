@@ -14,7 +14,9 @@ test("a photograph has light and dark, detail and noise, and is the same every t
 });
 
 test("the badge comes on a white box with the noise of its compression", async () => {
-  const { data, info } = await sharp(await badgeAsJpeg()).raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(await badgeAsJpeg())
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const at = (x: number, y: number) => data[(y * info.width + x) * 3];
   expect(at(2, 2)).toBeGreaterThan(250);
   const alongTheRim = new Set(Array.from({ length: 60 }, (_, k) => at(20 + k, info.height >> 1)));
@@ -29,6 +31,9 @@ test("drawn shapes can be drawn", async () => {
 
 test("every route of the scenario is one that can be run", () => {
   const routes = TICKETS.flatMap((t) => t.routes);
-  for (const { name, stages } of routes) expect(readRoute({ format: "hard-line-route", version: 1, name, stages }).stages).toHaveLength(stages.length);
+  for (const { name, stages } of routes)
+    expect(readRoute({ format: "hard-line-route", version: 1, name, stages }).stages).toHaveLength(
+      stages.length,
+    );
   expect(TICKETS.length).toBeGreaterThanOrEqual(8);
 });

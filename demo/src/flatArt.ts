@@ -7,7 +7,8 @@ export function clubBadge(): string {
   const [navy, red, cream] = ["#1f3a5f", "#b8392e", "#f2e6c8"];
   const rope = Array.from({ length: 60 }, (_, k) => {
     const a = (k / 60) * 2 * Math.PI;
-    const at = (r: number, da: number) => `${round(700 + r * Math.cos(a + da))} ${round(700 + r * Math.sin(a + da))}`;
+    const at = (r: number, da: number) =>
+      `${round(700 + r * Math.cos(a + da))} ${round(700 + r * Math.sin(a + da))}`;
     return `<path d="M${at(566, -0.04)}Q${at(600, 0.01)} ${at(634, 0.045)}" stroke="${cream}" stroke-width="13" fill="none" stroke-linecap="round"/>`;
   }).join("");
   const oar = (turn: number) =>
@@ -16,7 +17,10 @@ export function clubBadge(): string {
     `<path d="M700 190L700 470" stroke="${cream}" stroke-width="14"/><rect x="668" y="1040" width="64" height="120" rx="26" fill="${red}"/>` +
     `<rect x="672" y="690" width="56" height="70" fill="${navy}"/></g>`;
   const waves = [0, 1, 2]
-    .map((k) => `<path d="M${430 + 45 * k} ${960 + 62 * k}${`c45 -46 ${90 - 10 * k} -46 ${135 - 15 * k} 0s${90 - 10 * k} 46 ${135 - 15 * k} 0`.repeat(2)}" fill="none" stroke="${cream}" stroke-width="24" stroke-linecap="round"/>`)
+    .map(
+      (k) =>
+        `<path d="M${430 + 45 * k} ${960 + 62 * k}${`c45 -46 ${90 - 10 * k} -46 ${135 - 15 * k} 0s${90 - 10 * k} 46 ${135 - 15 * k} 0`.repeat(2)}" fill="none" stroke="${cream}" stroke-width="24" stroke-linecap="round"/>`,
+    )
     .join("");
   const points = Array.from({ length: 10 }, (_, k) => {
     const [a, r] = [(k / 10) * 2 * Math.PI - Math.PI / 2, k % 2 ? 38 : 92];
@@ -31,7 +35,11 @@ export function clubBadge(): string {
 
 /** The badge as customers send one: on a white box, saved as JPEG more than once. */
 export async function badgeAsJpeg(): Promise<Buffer> {
-  const once = await sharp(Buffer.from(clubBadge())).flatten({ background: "#ffffff" }).resize(1180, 1180).jpeg({ quality: 58 }).toBuffer();
+  const once = await sharp(Buffer.from(clubBadge()))
+    .flatten({ background: "#ffffff" })
+    .resize(1180, 1180)
+    .jpeg({ quality: 58 })
+    .toBuffer();
   return sharp(once).jpeg({ quality: 66 }).toBuffer();
 }
 

@@ -128,7 +128,8 @@ export class HarbourLight {
         let [a, b] = [last, t];
         for (let k = 0; k < 6; k++) {
           const middle = (a + b) / 2;
-          const above = from[1] + ray[1] * middle > this.heightAt(from[0] + ray[0] * middle, from[2] + ray[2] * middle);
+          const above =
+            from[1] + ray[1] * middle > this.heightAt(from[0] + ray[0] * middle, from[2] + ray[2] * middle);
           if (above) a = middle;
           else b = middle;
         }
@@ -164,9 +165,15 @@ export class HarbourLight {
     ]);
     const cracks = n.ridges(p[0] * 1.1 + p[1] * 0.7, p[2] * 1.1 - p[1] * 1.3, 4);
     const grain = n.octaves(p[0] * 5.3 + p[1] * 3, p[2] * 5.3 + p[1] * 4, 4);
-    const bump: Vec = unit([slope[0] + (grain - 0.5) * 1.7, slope[1] + (cracks - 0.4) * 0.9, slope[2] + (grain - cracks) * 1.1]);
+    const bump: Vec = unit([
+      slope[0] + (grain - 0.5) * 1.7,
+      slope[1] + (cracks - 0.4) * 0.9,
+      slope[2] + (grain - cracks) * 1.1,
+    ]);
     const strata = 0.5 + 0.5 * Math.sin(p[1] * 4.2 + 5 * n.octaves(p[0] * 0.2, p[2] * 0.2, 3));
-    let rock = (0.035 + 0.17 * cracks * cracks + 0.1 * grain * cracks + 0.035 * strata) * mix(0.7, 1.15, n.octaves(p[0] * 0.3, p[1] * 0.5 + p[2] * 0.3, 3));
+    let rock =
+      (0.035 + 0.17 * cracks * cracks + 0.1 * grain * cracks + 0.035 * strata) *
+      mix(0.7, 1.15, n.octaves(p[0] * 0.3, p[1] * 0.5 + p[2] * 0.3, 3));
     rock *= mix(0.28, 1, ramp(0.1, 1.4, p[1] + 0.8 * (grain - 0.5))); // wet and weedy near the water
     const grass = ramp(0.72, 0.9, slope[1] + 0.3 * (grain - 0.5)) * ramp(4, 6.5, p[1] + 1.6 * (cracks - 0.5));
     const blade = n.octaves(p[0] * 9, p[2] * 9, 3);
@@ -197,7 +204,9 @@ export class HarbourLight {
   private wave(x: number, z: number): number {
     const n = this.noise;
     return (
-      0.55 * n.octaves(x * 0.16 + 3, z * 0.3, 2) + 0.3 * n.ridges(x * 0.42, z * 0.66 + 7, 3) + 0.16 * n.octaves(x * 1.7, z * 2.4, 3)
+      0.55 * n.octaves(x * 0.16 + 3, z * 0.3, 2) +
+      0.3 * n.ridges(x * 0.42, z * 0.66 + 7, 3) +
+      0.16 * n.octaves(x * 1.7, z * 2.4, 3)
     );
   }
 
@@ -214,12 +223,23 @@ export class HarbourLight {
     const facing = Math.max(0.02, -dot(normal, ray));
     const fresnel = 0.03 + 0.97 * (1 - facing) ** 5;
     const k = -2 * dot(ray, normal);
-    const bounce = unit([ray[0] + k * normal[0], Math.abs(ray[1] + k * normal[1]) + 0.02, ray[2] + k * normal[2]]);
+    const bounce = unit([
+      ray[0] + k * normal[0],
+      Math.abs(ray[1] + k * normal[1]) + 0.02,
+      ray[2] + k * normal[2],
+    ]);
     const mirrored = this.seen([p[0], 0.05, p[2]], bounce, false);
     const deep = 0.7 + 0.5 * here;
     const glint = Math.max(0, dot(bounce, SUN)) ** 120 * 5;
-    const shore = ramp(-1.1, -0.05, this.heightAt(p[0], p[2]) + 0.5 * (n.octaves(p[0] * 0.9, p[2] * 0.9, 4) - 0.5));
-    const crest = ramp(0.69, 0.8, here + 0.05 * n.at(p[0] * 3, p[2] * 3)) * ramp(0.4, 0.65, n.octaves(p[0] * 2.2, p[2] * 2.2, 3)) * ramp(120, 30, distance);
+    const shore = ramp(
+      -1.1,
+      -0.05,
+      this.heightAt(p[0], p[2]) + 0.5 * (n.octaves(p[0] * 0.9, p[2] * 0.9, 4) - 0.5),
+    );
+    const crest =
+      ramp(0.69, 0.8, here + 0.05 * n.at(p[0] * 3, p[2] * 3)) *
+      ramp(0.4, 0.65, n.octaves(p[0] * 2.2, p[2] * 2.2, 3)) *
+      ramp(120, 30, distance);
     const foam = clamp(shore * ramp(0.3, 0.62, n.octaves(p[0] * 1.3, p[2] * 2.1, 5)) + 0.7 * crest) * 0.78;
     return [
       mix(mix(0.022 * deep, mirrored[0], fresnel) + glint, 0.78, foam),
@@ -261,4 +281,8 @@ export class HarbourLight {
   }
 }
 
-const along = (from: Vec, ray: Vec, t: number): Vec => [from[0] + ray[0] * t, from[1] + ray[1] * t, from[2] + ray[2] * t];
+const along = (from: Vec, ray: Vec, t: number): Vec => [
+  from[0] + ray[0] * t,
+  from[1] + ray[1] * t,
+  from[2] + ray[2] * t,
+];

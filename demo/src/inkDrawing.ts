@@ -14,7 +14,12 @@ export function boatDrawing(): string {
       const t = (i + 0.3 * noise.random()) / count;
       const [dx, dy] = [along[0] * t, along[1] * t];
       const short = 0.75 + 0.3 * noise.random();
-      pen(width, [from[0] + dx, from[1] + dy], [mix(from[0], to[0], 0.5 * short) + dx + 4, mix(from[1], to[1], 0.5 * short) + dy], [mix(from[0], to[0], short) + dx, mix(from[1], to[1], short) + dy]);
+      pen(
+        width,
+        [from[0] + dx, from[1] + dy],
+        [mix(from[0], to[0], 0.5 * short) + dx + 4, mix(from[1], to[1], 0.5 * short) + dy],
+        [mix(from[0], to[0], short) + dx, mix(from[1], to[1], short) + dy],
+      );
     }
   };
   // hull
@@ -60,7 +65,12 @@ export function boatDrawing(): string {
   pen(16, [1990, 1130], [2180, 1118], [2330, 1124]);
   pen(13, [1990, 1130], [1984, 1300], [1990, 1440]);
   for (let k = 0; k < 4; k++) pen(7, [1992, 1200 + 70 * k], [2150, 1192 + 70 * k], [2330, 1198 + 70 * k]);
-  for (let k = 0; k < 14; k++) pen(6, [2030 + 160 * (k % 2) + 46 * (k % 3), 1130 + 70 * Math.floor(k / 4)], [2032 + 160 * (k % 2) + 46 * (k % 3), 1195 + 70 * Math.floor(k / 4)]);
+  for (let k = 0; k < 14; k++)
+    pen(
+      6,
+      [2030 + 160 * (k % 2) + 46 * (k % 3), 1130 + 70 * Math.floor(k / 4)],
+      [2032 + 160 * (k % 2) + 46 * (k % 3), 1195 + 70 * Math.floor(k / 4)],
+    );
   hatch([1996, 1140], [2060, 1430], [60, 0], 9, 6);
   pen(14, [2080, 1118], [2076, 1060], [2090, 1036], [2130, 1036], [2142, 1062], [2138, 1116]);
   pen(8, [1878, 985], [1950, 1090], [2030, 1100], [2084, 1074]);
@@ -69,11 +79,30 @@ export function boatDrawing(): string {
     const y = 1380 + 5.4 * k + 14 * noise.random();
     const x = 260 + noise.random() * 1600;
     const length = 90 + noise.random() * 330;
-    pen(4 + noise.random() * 5, [x, y], [x + length * 0.3, y - 9], [x + length * 0.6, y + 7], [x + length, y - 2]);
+    pen(
+      4 + noise.random() * 5,
+      [x, y],
+      [x + length * 0.3, y - 9],
+      [x + length * 0.6, y + 7],
+      [x + length, y - 2],
+    );
   }
   // birds
-  for (const [x, y, s] of [[420, 420, 1], [560, 330, 0.7], [1420, 300, 0.9], [1960, 520, 1.1], [2090, 400, 0.6]]) {
-    pen(9 * s, [x - 80 * s, y - 6 * s], [x - 44 * s, y - 38 * s], [x, y], [x + 40 * s, y - 42 * s], [x + 84 * s, y - 14 * s]);
+  for (const [x, y, s] of [
+    [420, 420, 1],
+    [560, 330, 0.7],
+    [1420, 300, 0.9],
+    [1960, 520, 1.1],
+    [2090, 400, 0.6],
+  ]) {
+    pen(
+      9 * s,
+      [x - 80 * s, y - 6 * s],
+      [x - 44 * s, y - 38 * s],
+      [x, y],
+      [x + 40 * s, y - 42 * s],
+      [x + 84 * s, y - 14 * s],
+    );
   }
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${W}" height="${H}"><path d="${strokes.join("")}" fill-rule="nonzero"/></svg>`;
 }
@@ -98,5 +127,7 @@ export async function inkDrawing(): Promise<Buffer> {
       out[i * 3 + 2] = 255 * clamp(light * mix(0.86, 0.9, clamp(wet)) + grain);
     }
   }
-  return sharp(out, { raw: { width: W, height: H, channels: 3 } }).jpeg({ quality: 86 }).toBuffer();
+  return sharp(out, { raw: { width: W, height: H, channels: 3 } })
+    .jpeg({ quality: 86 })
+    .toBuffer();
 }

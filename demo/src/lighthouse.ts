@@ -14,7 +14,15 @@ const DARK = 0.06;
 
 /** Parts of the tower and its cottage: distance to each from a point given relative to the foot of the tower. */
 const hypot = Math.hypot;
-const cone = (x: number, y: number, z: number, bottom: number, top: number, wide: number, narrow: number): number => {
+const cone = (
+  x: number,
+  y: number,
+  z: number,
+  bottom: number,
+  top: number,
+  wide: number,
+  narrow: number,
+): number => {
   const t = Math.min(1, Math.max(0, (y - bottom) / (top - bottom)));
   const side = hypot(x, z) - (wide + (narrow - wide) * t);
   return Math.max(side * 0.98, bottom - y, y - top);
@@ -36,7 +44,11 @@ function nearest(x: number, y: number, z: number): { d: number; albedo: number; 
     take(cone(x - 1.55 * Math.cos(a), y, z - 1.55 * Math.sin(a), 9.6, 10.35, 0.035, 0.035), DARK);
   }
   take(Math.max(Math.abs(hypot(x, z) - 1.55) - 0.035, Math.abs(y - 10.35) - 0.035), DARK); // rail
-  take(cone(x, y, z, 9.6, 11.05, 0.72, 0.72), Math.abs(((Math.atan2(z, x) / Math.PI) * 5) % 1) < 0.12 ? DARK : 0.2, true);
+  take(
+    cone(x, y, z, 9.6, 11.05, 0.72, 0.72),
+    Math.abs(((Math.atan2(z, x) / Math.PI) * 5) % 1) < 0.12 ? DARK : 0.2,
+    true,
+  );
   take(cone(x, y, z, 11.05, 11.2, 0.9, 0.9), DARK);
   take(cone(x, y, z, 11.2, 12.1, 0.86, 0.1), DARK * 1.6);
   take(hypot(x, y - 12.18, z) - 0.14, DARK);
@@ -60,7 +72,11 @@ function march(from: Vec, ray: Vec, limit: number): number {
   const closest = -(ox * ray[0] + oz * ray[2]) / level;
   if (hypot(ox + ray[0] * closest, oz + ray[2] * closest) > REACH) return -1;
   const half = REACH / Math.sqrt(level);
-  for (let step = 0, t = Math.max(0.02, closest - half); step < 160 && t < Math.min(limit, closest + half); step++) {
+  for (
+    let step = 0, t = Math.max(0.02, closest - half);
+    step < 160 && t < Math.min(limit, closest + half);
+    step++
+  ) {
     const y = oy + ray[1] * t;
     if ((y > 13 && ray[1] > 0) || (y < -3 && ray[1] < 0)) return -1;
     const d = distance(ox + ray[0] * t, y, oz + ray[2] * t);
@@ -85,5 +101,6 @@ export const lighthouse = {
     const { albedo, glass } = nearest(x, y, z);
     return { distance: t, normal: [n[0] / length, n[1] / length, n[2] / length], albedo, glass };
   },
-  shades: (p: Vec, sun: Vec): boolean => march([p[0] + sun[0] * 0.4, p[1] + sun[1] * 0.4, p[2] + sun[2] * 0.4], sun, 60) >= 0,
+  shades: (p: Vec, sun: Vec): boolean =>
+    march([p[0] + sun[0] * 0.4, p[1] + sun[1] * 0.4, p[2] + sun[2] * 0.4], sun, 60) >= 0,
 };

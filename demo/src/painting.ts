@@ -28,14 +28,21 @@ export async function painting(): Promise<Buffer> {
   for (let y = 0, o = 0; y < SIDE; y++) {
     for (let x = 0; x < SIDE; x++, o += 4) {
       const bleed = 34;
-      const sx = Math.round(clamp(x + (noise.octaves(x * 0.012, y * 0.012, 4) - 0.5) * bleed * 2, 0, SIDE - 1));
-      const sy = Math.round(clamp(y + (noise.octaves(x * 0.012 + 70, y * 0.012 + 30, 4) - 0.5) * bleed * 2, 0, SIDE - 1));
+      const sx = Math.round(
+        clamp(x + (noise.octaves(x * 0.012, y * 0.012, 4) - 0.5) * bleed * 2, 0, SIDE - 1),
+      );
+      const sy = Math.round(
+        clamp(y + (noise.octaves(x * 0.012 + 70, y * 0.012 + 30, 4) - 0.5) * bleed * 2, 0, SIDE - 1),
+      );
       const i = sy * SIDE + sx;
       const inside = soft[i] / 255;
       const rim = ramp(0.25, 0.5, inside) * ramp(0.85, 0.55, inside);
       const wash = noise.octaves(x * 0.006 + 5, y * 0.006, 4);
       const granule = noise.octaves(x * 0.23, y * 0.23, 3);
-      const alpha = (flat[i * 4 + 3] / 255) * clamp(0.62 + 0.42 * wash + 0.3 * rim + 0.22 * (granule - 0.5)) * ramp(0.02, 0.3, inside);
+      const alpha =
+        (flat[i * 4 + 3] / 255) *
+        clamp(0.62 + 0.42 * wash + 0.3 * rim + 0.22 * (granule - 0.5)) *
+        ramp(0.02, 0.3, inside);
       for (let c = 0; c < 3; c++) {
         const paint = flat[i * 4 + c] / 255;
         out[o + c] = 255 * clamp(mix(paint, paint * 0.72, rim) + 0.1 * (wash - 0.5) + 0.05 * (granule - 0.5));
@@ -43,5 +50,7 @@ export async function painting(): Promise<Buffer> {
       out[o + 3] = 255 * clamp(alpha);
     }
   }
-  return sharp(out, { raw: { width: SIDE, height: SIDE, channels: 4 } }).png().toBuffer();
+  return sharp(out, { raw: { width: SIDE, height: SIDE, channels: 4 } })
+    .png()
+    .toBuffer();
 }

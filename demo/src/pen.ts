@@ -6,11 +6,20 @@ export type Point = readonly [number, number];
 export function curve(through: readonly Point[], steps = 24): Point[] {
   const out: Point[] = [];
   for (let i = 0; i + 1 < through.length; i++) {
-    const [p0, p1, p2, p3] = [through[Math.max(0, i - 1)], through[i], through[i + 1], through[Math.min(through.length - 1, i + 2)]];
+    const [p0, p1, p2, p3] = [
+      through[Math.max(0, i - 1)],
+      through[i],
+      through[i + 1],
+      through[Math.min(through.length - 1, i + 2)],
+    ];
     for (let s = 0; s < steps; s++) {
       const t = s / steps;
       const at = (k: 0 | 1) =>
-        0.5 * (2 * p1[k] + (p2[k] - p0[k]) * t + (2 * p0[k] - 5 * p1[k] + 4 * p2[k] - p3[k]) * t * t + (3 * p1[k] - p0[k] - 3 * p2[k] + p3[k]) * t ** 3);
+        0.5 *
+        (2 * p1[k] +
+          (p2[k] - p0[k]) * t +
+          (2 * p0[k] - 5 * p1[k] + 4 * p2[k] - p3[k]) * t * t +
+          (3 * p1[k] - p0[k] - 3 * p2[k] + p3[k]) * t ** 3);
       out.push([at(0), at(1)]);
     }
   }
@@ -30,7 +39,9 @@ export function stroke(through: readonly Point[], width: number, noise: Noise): 
     const length = Math.hypot(bx - ax, by - ay) || 1;
     const [nx, ny] = [-(by - ay) / length, (bx - ax) / length];
     const along = i / (line.length - 1);
-    const press = (0.35 + 0.65 * Math.sin(Math.PI * Math.min(1, 0.08 + along * 0.92)) ** 0.6) * (0.65 + 0.7 * noise.at(seed + i * 0.21, 3));
+    const press =
+      (0.35 + 0.65 * Math.sin(Math.PI * Math.min(1, 0.08 + along * 0.92)) ** 0.6) *
+      (0.65 + 0.7 * noise.at(seed + i * 0.21, 3));
     const shake = (noise.at(seed + i * 0.16, 40) - 0.5) * width * 0.9;
     const half = (width * press) / 2;
     left.push(`${(x + nx * (shake + half)).toFixed(1)} ${(y + ny * (shake + half)).toFixed(1)}`);

@@ -15,7 +15,12 @@ export interface DemoTicket {
   readonly fate?: "handed over" | "archived" | "untouched";
 }
 
-const LIFTED = [[0, 0.02], [0.5, 0.62], [0.9, 0.94], [1, 0.97]];
+const LIFTED = [
+  [0, 0.02],
+  [0.5, 0.62],
+  [0.9, 0.94],
+  [1, 0.97],
+];
 
 /** A working week at Tern Street Works, a made-up shop in a made-up harbour town. */
 export const TICKETS: readonly DemoTicket[] = [
@@ -33,8 +38,23 @@ export const TICKETS: readonly DemoTicket[] = [
         name: "Slate, burns pale",
         stages: [
           { stage: "size", widthMm: 90, dotsPerInch: 254 },
-          { stage: "tone", curve: [[0, 0], [0.5, 0.57], [0.92, 0.95], [1, 1]], sharpen: { radiusMm: 0.15, amount: 0.6 } },
-          { stage: "blackWhite", method: "scatter", kernel: "jarvis-judice-ninke", strength: 0.92, material: "burns-pale" },
+          {
+            stage: "tone",
+            curve: [
+              [0, 0],
+              [0.5, 0.57],
+              [0.92, 0.95],
+              [1, 1],
+            ],
+            sharpen: { radiusMm: 0.15, amount: 0.6 },
+          },
+          {
+            stage: "blackWhite",
+            method: "scatter",
+            kernel: "jarvis-judice-ninke",
+            strength: 0.92,
+            material: "burns-pale",
+          },
         ],
       },
       {
@@ -58,7 +78,11 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Acrylic",
-        stages: [{ stage: "size", widthMm: 48, dotsPerInch: 500 }, { stage: "tone" }, { stage: "blackWhite", method: "line", threshold: "auto" }],
+        stages: [
+          { stage: "size", widthMm: 48, dotsPerInch: 500 },
+          { stage: "tone" },
+          { stage: "blackWhite", method: "line", threshold: "auto" },
+        ],
       },
     ],
   },
@@ -76,7 +100,16 @@ export const TICKETS: readonly DemoTicket[] = [
         name: "One ink, line",
         stages: [
           { stage: "size", widthMm: 240, dotsPerInch: 300 },
-          { stage: "tone", black: 0.12, white: 0.8, curve: [[0, 0], [0.4, 0.55], [1, 1]] },
+          {
+            stage: "tone",
+            black: 0.12,
+            white: 0.8,
+            curve: [
+              [0, 0],
+              [0.4, 0.55],
+              [1, 1],
+            ],
+          },
           { stage: "blackWhite", method: "line", threshold: 118 },
         ],
       },
@@ -93,7 +126,11 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Vinyl, one colour",
-        stages: [{ stage: "size", widthMm: 150, dotsPerInch: 254 }, { stage: "tone" }, { stage: "blackWhite", method: "line", threshold: "auto" }],
+        stages: [
+          { stage: "size", widthMm: 150, dotsPerInch: 254 },
+          { stage: "tone" },
+          { stage: "blackWhite", method: "line", threshold: "auto" },
+        ],
       },
     ],
   },
@@ -128,7 +165,11 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Pale oak",
-        stages: [{ stage: "size", widthMm: 180, dotsPerInch: 254 }, { stage: "tone" }, { stage: "blackWhite", kernel: "floyd-steinberg" }],
+        stages: [
+          { stage: "size", widthMm: 180, dotsPerInch: 254 },
+          { stage: "tone" },
+          { stage: "blackWhite", kernel: "floyd-steinberg" },
+        ],
       },
     ],
   },
@@ -143,7 +184,10 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Granite, resist film",
-        stages: [{ stage: "size", widthMm: 300, dotsPerInch: 150 }, { stage: "blackWhite", method: "line", threshold: 128 }],
+        stages: [
+          { stage: "size", widthMm: 300, dotsPerInch: 150 },
+          { stage: "blackWhite", method: "line", threshold: 128 },
+        ],
       },
     ],
     fate: "handed over",

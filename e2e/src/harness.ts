@@ -1,6 +1,6 @@
 import { type ArtworkView, type NewTicket, type RouteView, type TicketView } from "@hardline/contract";
 import { readRoute } from "@hardline/core";
-import { spawn, type ChildProcess } from "node:child_process";
+import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import { once } from "node:events";
 import { createServer } from "node:net";
 import { join } from "node:path";
@@ -42,10 +42,20 @@ export interface Program {
 }
 
 /** Starts the built program on a database and waits until it says that it is ready. */
-export async function startProgram(databaseUrl: string, args: readonly string[] = [], env: NodeJS.ProcessEnv = {}): Promise<Program> {
+export async function startProgram(
+  databaseUrl: string,
+  args: readonly string[] = [],
+  env: NodeJS.ProcessEnv = {},
+): Promise<Program> {
   const port = await freePort();
   const child = spawn(process.execPath, [join(ROOT, "apps/server/dist/main.js"), ...args], {
-    env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), LOG_LEVEL: process.env.LOG_LEVEL ?? "error", ...env },
+    env: {
+      ...process.env,
+      DATABASE_URL: databaseUrl,
+      PORT: String(port),
+      LOG_LEVEL: process.env.LOG_LEVEL ?? "error",
+      ...env,
+    },
     stdio: ["ignore", "pipe", "inherit"],
   });
   const exited = once(child, "exit");
@@ -57,9 +67,16 @@ export async function startProgram(databaseUrl: string, args: readonly string[] 
   };
   await Promise.race([
     once(child.stdout!, "data"),
-    exited.then(() => Promise.reject(new Error(`the program ended with ${child.exitCode} before it was ready`))),
+    exited.then(() =>
+      Promise.reject(new Error(`the program ended with ${child.exitCode} before it was ready`)),
+    ),
   ]);
-  return { url: `http://127.0.0.1:${port}`, process: child, kill: () => end("SIGKILL"), stop: () => end("SIGTERM") };
+  return {
+    url: `http://127.0.0.1:${port}`,
+    process: child,
+    kill: () => end("SIGKILL"),
+    stop: () => end("SIGTERM"),
+  };
 }
 
 export async function ask<T>(url: string, method = "GET", json?: unknown): Promise<T> {
@@ -73,6 +90,12 @@ export async function ask<T>(url: string, method = "GET", json?: unknown): Promi
   return (body ? JSON.parse(body) : undefined) as T;
 }
 
+/** A photograph-like JPEG, rendered by the built demo in a process of its own. */
+export function photographOf(width: number, height: number): Buffer {
+  const script = `require(${JSON.stringify(join(ROOT, "demo/dist/index.js"))}).photograph(${width}, ${height}, 90).then((b) => process.stdout.write(b))`;
+  return execFileSync(process.execPath, ["-e", script], { maxBuffer: 1 << 26 });
+}
+
 /** A ticket with an artwork, its first route set to the given stages. */
 export async function addTicket(
   url: string,
@@ -81,10 +104,16 @@ export async function addTicket(
   stages: readonly object[],
   known: Partial<NewTicket> = {},
 ): Promise<{ ticket: TicketView; route: RouteView }> {
-  const response = await fetch(`${url}/api/artworks?name=${encodeURIComponent(name)}`, { method: "POST", body: bytes as Uint8Array<ArrayBuffer> });
+  const response = await fetch(`${url}/api/artworks?name=${encodeURIComponent(name)}`, {
+    method: "POST",
+    body: bytes as Uint8Array<ArrayBuffer>,
+  });
   const artwork = (await response.json()) as ArtworkView;
   const ticket = await ask<TicketView>(`${url}/api/tickets`, "POST", { artworkId: artwork.id, ...known });
   const first = await ask<RouteView>(`${url}/api/routes/${ticket.routes[0].id}`);
   const route = readRoute({ format: "hard-line-route", version: 1, name: "Try", stages });
-  return { ticket, route: await ask<RouteView>(`${url}/api/routes/${first.id}`, "PUT", { version: first.version, route }) };
+  return {
+    ticket,
+    route: await ask<RouteView>(`${url}/api/routes/${first.id}`, "PUT", { version: first.version, route }),
+  };
 }

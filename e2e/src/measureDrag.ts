@@ -20,13 +20,21 @@ async function harbourLight(): Promise<Uint8Array> {
   return existsSync(drawn) ? readFileSync(drawn) : ARTWORKS["harbour-light.jpg"]();
 }
 
-async function follow(page: Page, moves: number): Promise<{ waits: number[]; longTasks: number[]; frames: number }> {
+async function follow(
+  page: Page,
+  moves: number,
+): Promise<{ waits: number[]; longTasks: number[]; frames: number }> {
   await page.evaluate(() => {
     const seen = window as unknown as { waits: number[]; longTasks: number[]; movedAt: number };
     Object.assign(seen, { waits: [], longTasks: [], movedAt: 0 });
     const canvas = document.querySelector("canvas[data-shown]")!;
-    new MutationObserver(() => seen.movedAt && seen.waits.push(performance.now() - seen.movedAt)).observe(canvas, { attributeFilter: ["data-shown"] });
-    new PerformanceObserver((list) => list.getEntries().forEach((e) => seen.longTasks.push(e.duration))).observe({ entryTypes: ["longtask"] });
+    new MutationObserver(() => seen.movedAt && seen.waits.push(performance.now() - seen.movedAt)).observe(
+      canvas,
+      { attributeFilter: ["data-shown"] },
+    );
+    new PerformanceObserver((list) =>
+      list.getEntries().forEach((e) => seen.longTasks.push(e.duration)),
+    ).observe({ entryTypes: ["longtask"] });
     window.addEventListener("pointermove", () => (seen.movedAt = performance.now()), true);
   });
   const editor = (await page.$('[aria-label^="Tone curve"]'))!;
@@ -37,7 +45,11 @@ async function follow(page: Page, moves: number): Promise<{ waits: number[]; lon
   const drawn = () => page.evaluate(() => (window as unknown as { waits: number[] }).waits.length);
   for (let i = 0, before = await drawn(); i < moves; i++) {
     await page.mouse.move(x + 12 * Math.sin(i / 3), y + 20 * Math.cos(i / 4));
-    await page.waitForFunction((n) => (window as unknown as { waits: number[] }).waits.length > n, { polling: "mutation", timeout: 30000 }, before);
+    await page.waitForFunction(
+      (n) => (window as unknown as { waits: number[] }).waits.length > n,
+      { polling: "mutation", timeout: 30000 },
+      before,
+    );
     before = await drawn();
   }
   const waits = await page.evaluate(() => (window as unknown as { waits: number[] }).waits.slice());
@@ -50,25 +62,39 @@ async function follow(page: Page, moves: number): Promise<{ waits: number[]; lon
   }
   const frames = (await drawn()) - before;
   await page.mouse.up();
-  const longTasks = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks.slice());
+  const longTasks = await page.evaluate(() =>
+    (window as unknown as { longTasks: number[] }).longTasks.slice(),
+  );
   return { waits, longTasks, frames };
 }
 
 const at = (values: number[], share: number): string => {
   const sorted = [...values].sort((a, b) => a - b);
-  return sorted.length ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))].toFixed(0) : "-";
+  return sorted.length
+    ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))].toFixed(0)
+    : "-";
 };
 
 async function main(): Promise<void> {
   const program = await startProgram(await newDatabase());
   const { browser, close } = await openBrowser();
   const bytes = await harbourLight();
-  console.log("| curve point dragged, whole picture in view | median ms | 90 % within ms | pictures in a 2 s drag | tasks over 50 ms | longest |");
+  console.log(
+    "| curve point dragged, whole picture in view | median ms | 90 % within ms | pictures in a 2 s drag | tasks over 50 ms | longest |",
+  );
   console.log("| --- | ---: | ---: | ---: | ---: | ---: |");
   for (const { name, widthMm } of SIZES) {
     const { ticket } = await addTicket(program.url, bytes, "harbour-light.jpg", [
       { stage: "size", widthMm, dotsPerInch: 254 },
-      { stage: "tone", curve: [[0, 0], [0.5, 0.6], [1, 1]], sharpen: { radiusMm: 0.15, amount: 0.6 } },
+      {
+        stage: "tone",
+        curve: [
+          [0, 0],
+          [0.5, 0.6],
+          [1, 1],
+        ],
+        sharpen: { radiusMm: 0.15, amount: 0.6 },
+      },
       { stage: "blackWhite", kernel: "jarvis-judice-ninke" },
     ]);
     const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);

@@ -49,7 +49,9 @@ async function read(path: string, what: string): Promise<Uint8Array> {
     return await readFile(path);
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
-    throw new CallError(`${what} ${path}: ${code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "is a folder" : code}`);
+    throw new CallError(
+      `${what} ${path}: ${code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "is a folder" : code}`,
+    );
   }
 }
 
@@ -75,7 +77,9 @@ async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
     await rename(partial, path);
   } catch (error) {
     await rm(partial, { force: true });
-    throw new CallError(`${path}: cannot be written (${(error as NodeJS.ErrnoException).code ?? (error as Error).message})`);
+    throw new CallError(
+      `${path}: cannot be written (${(error as NodeJS.ErrnoException).code ?? (error as Error).message})`,
+    );
   }
 }
 

@@ -12,7 +12,8 @@ const MAIN = join(ROOT, "apps/cli/dist/main.js");
 let folder: string;
 let picture: string;
 
-const run = (...args: string[]) => spawnSync(process.execPath, [MAIN, ...args], { encoding: "utf8", cwd: folder });
+const run = (...args: string[]) =>
+  spawnSync(process.execPath, [MAIN, ...args], { encoding: "utf8", cwd: folder });
 const route = (name: string, stages: object[]): string => {
   const path = join(folder, `${name}.route.json`);
   writeFileSync(path, JSON.stringify({ format: "hard-line-route", version: 1, name, stages }));
@@ -20,38 +21,84 @@ const route = (name: string, stages: object[]): string => {
 };
 const ENGRAVE = [
   { stage: "size", widthMm: 30, dotsPerInch: 254 },
-  { stage: "tone", curve: [[0, 0], [0.5, 0.6], [1, 1]], sharpen: { radiusMm: 0.15, amount: 0.6 } },
+  {
+    stage: "tone",
+    curve: [
+      [0, 0],
+      [0.5, 0.6],
+      [1, 1],
+    ],
+    sharpen: { radiusMm: 0.15, amount: 0.6 },
+  },
   { stage: "blackWhite", method: "scatter", kernel: "jarvis-judice-ninke" },
 ];
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), "hard-line-cli-"));
   picture = join(folder, "picture.png");
-  const data = Uint8Array.from({ length: 120 * 80 * 3 }, (_, i) => ((i % 360) / 360) * 200 + ((i * 7919) % 40));
-  writeFileSync(picture, await sharp(Buffer.from(data), { raw: { width: 120, height: 80, channels: 3 } }).png().toBuffer());
+  const data = Uint8Array.from(
+    { length: 120 * 80 * 3 },
+    (_, i) => ((i % 360) / 360) * 200 + ((i * 7919) % 40),
+  );
+  writeFileSync(
+    picture,
+    await sharp(Buffer.from(data), { raw: { width: 120, height: 80, channels: 3 } })
+      .png()
+      .toBuffer(),
+  );
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 test("pixels as they are: the bitmap is Floyd and Steinberg's of the grey, dot for dot", async () => {
   const out = join(folder, "plain");
-  const path = route("plain", [{ stage: "size", resample: "none", dotsPerInch: 300 }, { stage: "blackWhite", method: "scatter", kernel: "floyd-steinberg" }]);
+  const path = route("plain", [
+    { stage: "size", resample: "none", dotsPerInch: 300 },
+    { stage: "blackWhite", method: "scatter", kernel: "floyd-steinberg" },
+  ]);
   const { status, stdout } = run(path, picture, "--out", out);
   expect(status).toBe(0);
   expect(stdout.trim().split("\n")).toHaveLength(4);
   const grey = greyOf(await (await takeIn(readFileSync(picture))).pixels());
-  const bits = finish(diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }));
-  const { data } = await sharp(join(out, "bitmap.png")).toColourspace("b-w").raw().toBuffer({ resolveWithObject: true });
-  for (let y = 0; y < 80; y++) for (let x = 0; x < 120; x++) expect(data[y * 120 + x]).toBe(bitAt(bits, x, y) ? 0 : 255);
-  expect(await sharp(join(out, "bitmap.png")).metadata()).toMatchObject({ width: 120, height: 80, density: 300 });
+  const bits = finish(
+    diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }),
+  );
+  const { data } = await sharp(join(out, "bitmap.png"))
+    .toColourspace("b-w")
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  for (let y = 0; y < 80; y++)
+    for (let x = 0; x < 120; x++) expect(data[y * 120 + x]).toBe(bitAt(bits, x, y) ? 0 : 255);
+  expect(await sharp(join(out, "bitmap.png")).metadata()).toMatchObject({
+    width: 120,
+    height: 80,
+    density: 300,
+  });
 });
 
 test("every file of a route agrees with the others and with its readings", async () => {
   const out = join(folder, "engrave");
   expect(run(route("engrave", ENGRAVE), picture, "--out", out).status).toBe(0);
-  expect(readdirSync(out).sort()).toEqual(["bitmap.pdf", "bitmap.png", "bitmap.tif", "readings.json", "tone.png"]);
+  expect(readdirSync(out).sort()).toEqual([
+    "bitmap.pdf",
+    "bitmap.png",
+    "bitmap.tif",
+    "readings.json",
+    "tone.png",
+  ]);
   const readings = JSON.parse(readFileSync(join(out, "readings.json"), "utf8"));
-  expect(readings.finish).toEqual({ widthMm: 30, heightMm: 20, widthPx: 300, heightPx: 200, dotsPerInch: 254 });
-  expect(readings.stages.map((s: { stage: string }) => s.stage)).toEqual(["artwork", "size", "tone", "blackWhite"]);
+  expect(readings.finish).toEqual({
+    widthMm: 30,
+    heightMm: 20,
+    widthPx: 300,
+    heightPx: 200,
+    dotsPerInch: 254,
+  });
+  expect(readings.stages.map((s: { stage: string }) => s.stage)).toEqual([
+    "artwork",
+    "size",
+    "tone",
+    "blackWhite",
+  ]);
   expect(readings.checks.map((c: { id: string }) => c.id)).toContain("resolution");
   for (const { name, bytes, sha256 } of readings.files) {
     const file = readFileSync(join(out, name));
@@ -60,30 +107,60 @@ test("every file of a route agrees with the others and with its readings", async
   const grey = (path: string | Buffer) => sharp(path).toColourspace("b-w").raw().toBuffer();
   const png = await grey(join(out, "bitmap.png"));
   expect((await grey(join(out, "bitmap.tif"))).equals(png)).toBe(true);
-  const page = execFileSync("pdftoppm", ["-r", "254", "-png", join(out, "bitmap.pdf")], { maxBuffer: 1 << 26 });
+  const page = execFileSync("pdftoppm", ["-r", "254", "-png", join(out, "bitmap.pdf")], {
+    maxBuffer: 1 << 26,
+  });
   expect((await grey(page)).equals(png)).toBe(true);
-  expect(execFileSync("pdfinfo", [join(out, "bitmap.pdf")], { encoding: "utf8" })).toMatch(/Page size:\s+85.0394 x 56.6929/);
+  expect(execFileSync("pdfinfo", [join(out, "bitmap.pdf")], { encoding: "utf8" })).toMatch(
+    /Page size:\s+85.0394 x 56.6929/,
+  );
 });
 
 test("the same route gives the same dots in another process as here", async () => {
   const out = join(folder, "again");
   const path = route("again", ENGRAVE);
   run(path, picture, "--out", out);
-  const results = await new Runner().run(readRoute(JSON.parse(readFileSync(path, "utf8"))), await takeIn(readFileSync(picture)));
+  const results = await new Runner().run(
+    readRoute(JSON.parse(readFileSync(path, "utf8"))),
+    await takeIn(readFileSync(picture)),
+  );
   const readings = JSON.parse(readFileSync(join(out, "readings.json"), "utf8"));
   expect(readings.stages.map((s: { key: string }) => s.key)).toEqual(results.map((r) => r.key));
-  const { data } = await sharp(join(out, "bitmap.png")).toColourspace("b-w").raw().toBuffer({ resolveWithObject: true });
+  const { data } = await sharp(join(out, "bitmap.png"))
+    .toColourspace("b-w")
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const { bits } = results[3].art.dots!;
   expect(data.every((v, i) => (v === 0) === (bitAt(bits, i % 300, Math.floor(i / 300)) === 1))).toBe(true);
 });
 
 test.each<[string, () => string[], RegExp]>([
-  ["a setting that is not allowed", () => [route("bad", [{ stage: "size", dotsPerInch: 3 }]), picture], /^size: dotsPerInch is 3; allowed: 10 or more$/],
-  ["an unknown key", () => [route("key", [{ stage: "tone", gamma: 2 }]), picture], /^tone: gamma is 2; allowed: only the settings/],
-  ["a side with pixels as they are", () => [route("side", [{ stage: "size", resample: "none", widthMm: 9 }]), picture], /^size: widthMm is 9; allowed: no side/],
-  ["a route that is not there", () => [join(folder, "none.json"), picture], /^route file .*none.json: there is no such file$/],
+  [
+    "a setting that is not allowed",
+    () => [route("bad", [{ stage: "size", dotsPerInch: 3 }]), picture],
+    /^size: dotsPerInch is 3; allowed: 10 or more$/,
+  ],
+  [
+    "an unknown key",
+    () => [route("key", [{ stage: "tone", gamma: 2 }]), picture],
+    /^tone: gamma is 2; allowed: only the settings/,
+  ],
+  [
+    "a side with pixels as they are",
+    () => [route("side", [{ stage: "size", resample: "none", widthMm: 9 }]), picture],
+    /^size: widthMm is 9; allowed: no side/,
+  ],
+  [
+    "a route that is not there",
+    () => [join(folder, "none.json"), picture],
+    /^route file .*none.json: there is no such file$/,
+  ],
   ["a route that is not JSON", () => [picture, picture], /^route file .*: not JSON/],
-  ["an artwork that is no picture", () => [route("ok", []), route("ok", [])], /^This is not a picture that can be read/],
+  [
+    "an artwork that is no picture",
+    () => [route("ok", []), route("ok", [])],
+    /^This is not a picture that can be read/,
+  ],
 ])("%s: one line, exit 2, nothing written", (_what, args, line) => {
   const out = join(folder, "refused");
   const { status, stderr, stdout } = run(...args(), "--out", out);
@@ -95,7 +172,10 @@ test.each<[string, () => string[], RegExp]>([
 });
 
 test("a missing --out says how it is called", () => {
-  expect(run(picture, picture)).toMatchObject({ status: 2, stderr: expect.stringContaining("usage: npm run -s route") });
+  expect(run(picture, picture)).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining("usage: npm run -s route"),
+  });
 });
 
 test("files that cannot be written are told of, and no part is left behind", () => {

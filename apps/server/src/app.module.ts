@@ -30,13 +30,28 @@ class HealthController {
 @Module({ imports: [DatabaseModule], providers: [BlobStore], exports: [BlobStore] })
 class BlobsModule {}
 
-@Module({ imports: [BlobsModule], controllers: [ArtworksController], providers: [ArtworksService], exports: [ArtworksService, BlobsModule] })
+@Module({
+  imports: [BlobsModule],
+  controllers: [ArtworksController],
+  providers: [ArtworksService],
+  exports: [ArtworksService, BlobsModule],
+})
 class ArtworksModule {}
 
-@Module({ imports: [BlobsModule], controllers: [RoutesController], providers: [RoutesService], exports: [RoutesService] })
+@Module({
+  imports: [BlobsModule],
+  controllers: [RoutesController],
+  providers: [RoutesService],
+  exports: [RoutesService],
+})
 class RoutesModule {}
 
-@Module({ imports: [ArtworksModule, RoutesModule], controllers: [TicketsController], providers: [TicketsService], exports: [TicketsService] })
+@Module({
+  imports: [ArtworksModule, RoutesModule],
+  controllers: [TicketsController],
+  providers: [TicketsService],
+  exports: [TicketsService],
+})
 class TicketsModule {}
 
 @Module({
@@ -47,5 +62,8 @@ class TicketsModule {}
 })
 class RendersModule {}
 
-@Module({ imports: [DatabaseModule, ArtworksModule, TicketsModule, RoutesModule, RendersModule], controllers: [HealthController] })
+@Module({
+  imports: [DatabaseModule, ArtworksModule, TicketsModule, RoutesModule, RendersModule],
+  controllers: [HealthController],
+})
 export class AppModule {}

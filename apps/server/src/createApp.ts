@@ -10,12 +10,20 @@ import { serveWeb } from "./http/webFolder";
 import { Settings } from "./settings";
 
 export async function createApp(): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: nestLog, abortOnError: false });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule, {
+    logger: nestLog,
+    abortOnError: false,
+  });
   app.disable("x-powered-by");
   app.useBodyParser("json", { limit: "2mb" });
   app.use(pinoHttp({ logger: log }));
   app.useGlobalPipes(
-    new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true, exceptionFactory: validationProblem }),
+    new ValidationPipe({
+      whitelist: true,
+      forbidNonWhitelisted: true,
+      transform: true,
+      exceptionFactory: validationProblem,
+    }),
   );
   app.useGlobalFilters(new ProblemFilter());
   app.enableShutdownHooks();

@@ -1,4 +1,10 @@
-import { type ArtworkView, type Problem, type RenderView, type RouteView, type TicketView } from "@hardline/contract";
+import {
+  type ArtworkView,
+  type Problem,
+  type RenderView,
+  type RouteView,
+  type TicketView,
+} from "@hardline/contract";
 import { bitAt, dotsFingerprint, readRoute, Runner, withSettings, type Route } from "@hardline/core";
 import { takeIn } from "@hardline/intake";
 import { unzipSync } from "fflate";
@@ -13,15 +19,35 @@ let databaseUrl: string;
 let photo: Buffer;
 
 const png = (width: number, height: number, seed = 1) =>
-  sharp(Buffer.from(Uint8Array.from({ length: width * height * 3 }, (_, i) => ((i / 3) % width) * (200 / width) + ((i * 7919 * seed) % 50))), { raw: { width, height, channels: 3 } })
+  sharp(
+    Buffer.from(
+      Uint8Array.from(
+        { length: width * height * 3 },
+        (_, i) => ((i / 3) % width) * (200 / width) + ((i * 7919 * seed) % 50),
+      ),
+    ),
+    { raw: { width, height, channels: 3 } },
+  )
     .png()
     .toBuffer();
-const ROUTE = [{ stage: "size", widthMm: 20, dotsPerInch: 254 }, { stage: "tone" }, { stage: "blackWhite", kernel: "stucki" }];
+const ROUTE = [
+  { stage: "size", widthMm: 20, dotsPerInch: 254 },
+  { stage: "tone" },
+  { stage: "blackWhite", kernel: "stucki" },
+];
 const url = (path: string) => `${program.url}${path}`;
-const upload = (bytes: Uint8Array, name = "a.png") => fetch(url(`/api/artworks?name=${encodeURIComponent(name)}`), { method: "POST", body: bytes as Uint8Array<ArrayBuffer> });
+const upload = (bytes: Uint8Array, name = "a.png") =>
+  fetch(url(`/api/artworks?name=${encodeURIComponent(name)}`), {
+    method: "POST",
+    body: bytes as Uint8Array<ArrayBuffer>,
+  });
 
 async function refused(path: string, method: string, json?: unknown): Promise<Problem> {
-  const response = await fetch(url(path), { method, body: json === undefined ? undefined : JSON.stringify(json), headers: { "Content-Type": "application/json" } });
+  const response = await fetch(url(path), {
+    method,
+    body: json === undefined ? undefined : JSON.stringify(json),
+    headers: { "Content-Type": "application/json" },
+  });
   expect(response.headers.get("content-type")).toContain("application/problem+json");
   const problem = (await response.json()) as Problem;
   expect(problem.status).toBe(response.status);
@@ -46,16 +72,28 @@ afterAll(() => program?.stop());
 describe("health and description", () => {
   test("says that it is up, and describes itself", async () => {
     expect(await ask(url("/api/health"))).toEqual({ status: "up" });
-    const api = await ask<{ paths: object; components: { schemas: Record<string, unknown> } }>(url("/api/openapi.json"));
-    expect(Object.keys(api.paths)).toEqual(expect.arrayContaining(["/api/tickets/{id}", "/api/routes/{id}", "/api/renders/{id}/events"]));
-    expect(api.components.schemas.NewTicket).toMatchObject({ required: expect.arrayContaining(["artworkId"]) });
+    const api = await ask<{ paths: object; components: { schemas: Record<string, unknown> } }>(
+      url("/api/openapi.json"),
+    );
+    expect(Object.keys(api.paths)).toEqual(
+      expect.arrayContaining(["/api/tickets/{id}", "/api/routes/{id}", "/api/renders/{id}/events"]),
+    );
+    expect(api.components.schemas.NewTicket).toMatchObject({
+      required: expect.arrayContaining(["artworkId"]),
+    });
   });
 });
 
 describe("artworks", () => {
   test("are kept byte for byte, once, under a name fit for a file", async () => {
     const first = (await (await upload(photo, "../a b\\c/Harbour.JPEG")).json()) as ArtworkView;
-    expect(first).toMatchObject({ name: "Harbour.png", kind: "PNG", width: 120, height: 80, bytes: photo.length });
+    expect(first).toMatchObject({
+      name: "Harbour.png",
+      kind: "PNG",
+      width: 120,
+      height: 80,
+      bytes: photo.length,
+    });
     const again = (await (await upload(photo, "other.png")).json()) as ArtworkView;
     expect(again.id).toBe(first.id);
     const back = await fetch(url(`/api/artworks/${first.id}/original`));
@@ -64,7 +102,10 @@ describe("artworks", () => {
   });
 
   test("are decoded once: the pixels are those of the file, upright", async () => {
-    const turned = await sharp(await png(30, 20, 5)).withMetadata({ orientation: 6 }).jpeg({ quality: 95 }).toBuffer();
+    const turned = await sharp(await png(30, 20, 5))
+      .withMetadata({ orientation: 6 })
+      .jpeg({ quality: 95 })
+      .toBuffer();
     const { id, width, height, notes } = (await (await upload(turned, "t.jpg")).json()) as ArtworkView;
     expect([width, height, notes]).toEqual([20, 30, ["turned upright by its tag"]]);
     const pixels = Buffer.from(await (await fetch(url(`/api/artworks/${id}/pixels`))).arrayBuffer());
@@ -73,12 +114,17 @@ describe("artworks", () => {
   });
 
   test("made of shapes are drawn at the width asked for", async () => {
-    const svg = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><rect width="20" height="20"/></svg>');
+    const svg = Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><rect width="20" height="20"/></svg>',
+    );
     const { id, vector } = (await (await upload(svg, "s.svg")).json()) as ArtworkView;
     expect(vector).toBe(true);
     const drawn = await (await fetch(url(`/api/artworks/${id}/pixels?width=400`))).arrayBuffer();
     expect(await sharp(Buffer.from(drawn)).metadata()).toMatchObject({ width: 400, height: 200 });
-    expect(await refused(`/api/artworks/${id}/pixels?width=0`, "GET")).toMatchObject({ status: 400, detail: expect.stringContaining("width is 0; allowed") });
+    expect(await refused(`/api/artworks/${id}/pixels?width=0`, "GET")).toMatchObject({
+      status: 400,
+      detail: expect.stringContaining("width is 0; allowed"),
+    });
   });
 
   test.each([
@@ -93,11 +139,15 @@ describe("artworks", () => {
 
   test("too many bytes are refused before they are read", async () => {
     const { status, body } = await new Promise<{ status: number; body: string }>((done, failed) => {
-      const call = request(url("/api/artworks?name=huge.png"), { method: "POST", headers: { "Content-Length": 300 * 1048576 } }, (response) => {
-        let body = "";
-        response.on("data", (chunk: Buffer) => (body += chunk.toString()));
-        response.on("end", () => done({ status: response.statusCode!, body }));
-      });
+      const call = request(
+        url("/api/artworks?name=huge.png"),
+        { method: "POST", headers: { "Content-Length": 300 * 1048576 } },
+        (response) => {
+          let body = "";
+          response.on("data", (chunk: Buffer) => (body += chunk.toString()));
+          response.on("end", () => done({ status: response.statusCode!, body }));
+        },
+      );
       call.on("error", failed);
       call.write("x");
     });
@@ -109,18 +159,41 @@ describe("artworks", () => {
 describe("tickets", () => {
   test("start with an artwork and a first route, are changed, archived and brought back", async () => {
     const { id } = (await (await upload(await png(50, 40, 2), "harbour-light_2.png")).json()) as ArtworkView;
-    const ticket = await ask<TicketView>(url("/api/tickets"), "POST", { artworkId: id, customer: "Skerry Light" });
-    expect(ticket).toMatchObject({ piece: "Harbour light 2", customer: "Skerry Light", pieces: 1, state: "draft", due: null });
+    const ticket = await ask<TicketView>(url("/api/tickets"), "POST", {
+      artworkId: id,
+      customer: "Skerry Light",
+    });
+    expect(ticket).toMatchObject({
+      piece: "Harbour light 2",
+      customer: "Skerry Light",
+      pieces: 1,
+      state: "draft",
+      due: null,
+    });
     expect(ticket.number).toBeGreaterThanOrEqual(1042);
     expect(ticket.routes).toHaveLength(1);
-    const changed = await ask<TicketView>(url(`/api/tickets/${ticket.id}`), "PATCH", { due: "2026-12-04", pieces: 36, note: "Łódź ✓" });
-    expect(changed).toMatchObject({ due: "2026-12-04", pieces: 36, note: "Łódź ✓", customer: "Skerry Light" });
-    const numbers = async (archived: boolean) => (await ask<TicketView[]>(url(`/api/tickets?archived=${archived}`))).map((t) => t.number);
+    const changed = await ask<TicketView>(url(`/api/tickets/${ticket.id}`), "PATCH", {
+      due: "2026-12-04",
+      pieces: 36,
+      note: "Łódź ✓",
+    });
+    expect(changed).toMatchObject({
+      due: "2026-12-04",
+      pieces: 36,
+      note: "Łódź ✓",
+      customer: "Skerry Light",
+    });
+    const numbers = async (archived: boolean) =>
+      (await ask<TicketView[]>(url(`/api/tickets?archived=${archived}`))).map((t) => t.number);
     expect(await numbers(false)).toContain(ticket.number);
-    expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}/archive`), "POST")).toMatchObject({ state: "archived" });
+    expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}/archive`), "POST")).toMatchObject({
+      state: "archived",
+    });
     expect(await numbers(false)).not.toContain(ticket.number);
     expect(await numbers(true)).toContain(ticket.number);
-    expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}/restore`), "POST")).toMatchObject({ state: "draft" });
+    expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}/restore`), "POST")).toMatchObject({
+      state: "draft",
+    });
   });
 
   test("refusals name the field, its value and what is allowed", async () => {
@@ -130,7 +203,10 @@ describe("tickets", () => {
     expect(problem.detail).toContain("there is no field colour");
     expect(problem.detail).toContain("pieces is 0; it must not be less than 1");
     expect(problem.errors!.map((e) => e.field).sort()).toEqual(["colour", "pieces"]);
-    expect(await refused("/api/tickets/999999", "GET")).toMatchObject({ status: 404, detail: "There is no ticket 999999." });
+    expect(await refused("/api/tickets/999999", "GET")).toMatchObject({
+      status: 404,
+      detail: "There is no ticket 999999.",
+    });
     expect(await refused("/api/tickets/x", "GET")).toMatchObject({ status: 400 });
     expect(await refused("/api/tickets", "POST", { artworkId: "999999" })).toMatchObject({ status: 404 });
     expect(await refused("/api/nowhere", "GET")).toMatchObject({ status: 404 });
@@ -140,24 +216,37 @@ describe("tickets", () => {
     const { ticket, route } = await addTicket(program.url, photo, "p.png", ROUTE);
     const state = async () => (await ask<TicketView>(url(`/api/tickets/${ticket.id}`))).state;
     const find = (looks: number, stops: number) =>
-      ask(url(`/api/routes/${route.id}/findings`), "PUT", { revision: route.revision, looks, stops, thumbnail: photo.toString("base64") });
+      ask(url(`/api/routes/${route.id}/findings`), "PUT", {
+        revision: route.revision,
+        looks,
+        stops,
+        thumbnail: photo.toString("base64"),
+      });
     await find(2, 0);
-    expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}`))).toMatchObject({ state: "to look at", looks: 2 });
+    expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}`))).toMatchObject({
+      state: "to look at",
+      looks: 2,
+    });
     await find(1, 1);
     expect(await state()).toBe("to stop");
     await find(0, 0);
     expect(await state()).toBe("ready");
     const { thumbnail } = await ask<TicketView>(url(`/api/tickets/${ticket.id}`));
     expect(Buffer.from(await (await fetch(url(thumbnail))).arrayBuffer()).equals(photo)).toBe(true);
-    await ask(url(`/api/routes/${route.id}`), "PUT", { version: route.version, route: withSettings(route.route, "tone", { black: 0.1 }) });
+    await ask(url(`/api/routes/${route.id}`), "PUT", {
+      version: route.version,
+      route: withSettings(route.route, "tone", { black: 0.1 }),
+    });
     expect(await state()).toBe("draft"); // the new revision has not been looked at
   });
 });
 
 describe("routes", () => {
   const black = (route: Route, value: number) => withSettings(route, "tone", { black: value });
-  const save = (r: RouteView, value: number) => ask<RouteView>(url(`/api/routes/${r.id}`), "PUT", { version: r.version, route: black(r.route, value) });
-  const step = (r: RouteView, which: "undo" | "redo") => ask<RouteView>(url(`/api/routes/${r.id}/${which}`), "POST", { version: r.version });
+  const save = (r: RouteView, value: number) =>
+    ask<RouteView>(url(`/api/routes/${r.id}`), "PUT", { version: r.version, route: black(r.route, value) });
+  const step = (r: RouteView, which: "undo" | "redo") =>
+    ask<RouteView>(url(`/api/routes/${r.id}/${which}`), "POST", { version: r.version });
   const blackOf = (r: RouteView) => r.route.stages.find((s) => s.stage === "tone")!.black;
 
   test("every save is a revision; undo and redo walk them, a new save after undo starts from there", async () => {
@@ -185,18 +274,27 @@ describe("routes", () => {
     const { route } = await addTicket(program.url, photo, "p.png", ROUTE);
     const attempts = await Promise.allSettled([0.1, 0.2, 0.3, 0.4].map((v) => save(route, v)));
     expect(attempts.filter((a) => a.status === "fulfilled")).toHaveLength(1);
-    const problem = await refused(`/api/routes/${route.id}`, "PUT", { version: route.version, route: black(route.route, 0.5) });
+    const problem = await refused(`/api/routes/${route.id}`, "PUT", {
+      version: route.version,
+      route: black(route.route, 0.5),
+    });
     expect(problem.status).toBe(409);
     const current = problem.current as RouteView;
     expect([0.1, 0.2, 0.3, 0.4]).toContain(blackOf(current));
-    expect(await save({ ...current, route: route.route }, 0.5)).toMatchObject({ revision: route.revision + 2 });
-    expect(await refused(`/api/routes/${route.id}/undo`, "POST", { version: route.version })).toMatchObject({ status: 409 });
+    expect(await save({ ...current, route: route.route }, 0.5)).toMatchObject({
+      revision: route.revision + 2,
+    });
+    expect(await refused(`/api/routes/${route.id}/undo`, "POST", { version: route.version })).toMatchObject({
+      status: 409,
+    });
   });
 
   test("a route that cannot be is refused in the words of the route file, and nothing changes", async () => {
     const { route } = await addTicket(program.url, photo, "p.png", ROUTE);
     const bad = { ...route.route, stages: [{ stage: "size", widthMm: 0 }] };
-    expect(await refused(`/api/routes/${route.id}`, "PUT", { version: route.version, route: bad })).toMatchObject({
+    expect(
+      await refused(`/api/routes/${route.id}`, "PUT", { version: route.version, route: bad }),
+    ).toMatchObject({
       status: 400,
       detail: "size: widthMm is 0; allowed: 1 or more",
     });
@@ -207,12 +305,17 @@ describe("routes", () => {
     const base = await newDatabase();
     let own = await startProgram(base);
     const { route } = await addTicket(own.url, photo, "p.png", ROUTE);
-    const saved = await ask<RouteView>(`${own.url}/api/routes/${route.id}`, "PUT", { version: route.version, route: black(route.route, 0.4) });
+    const saved = await ask<RouteView>(`${own.url}/api/routes/${route.id}`, "PUT", {
+      version: route.version,
+      route: black(route.route, 0.4),
+    });
     await own.kill();
     own = await startProgram(base);
     const back = await ask<RouteView>(`${own.url}/api/routes/${route.id}`);
     expect(back).toEqual(saved);
-    const undone = await ask<RouteView>(`${own.url}/api/routes/${route.id}/undo`, "POST", { version: back.version });
+    const undone = await ask<RouteView>(`${own.url}/api/routes/${route.id}/undo`, "POST", {
+      version: back.version,
+    });
     expect(undone.route).toEqual(route.route);
     await own.stop();
   });
@@ -220,19 +323,27 @@ describe("routes", () => {
 
 describe("renders", () => {
   test("give files that are what core makes, named so that routes are not confused, and a zip of them", async () => {
-    const { ticket, route } = await addTicket(program.url, photo, "p.png", ROUTE, { piece: "Häfen & Boote", note: "Gift box\nsecond line" });
+    const { ticket, route } = await addTicket(program.url, photo, "p.png", ROUTE, {
+      piece: "Häfen & Boote",
+      note: "Gift box\nsecond line",
+    });
     const asked = await ask<RenderView>(url(`/api/routes/${route.id}/renders`), "POST");
     const progress: number[] = [];
     const events = await fetch(url(`/api/renders/${asked.id}/events`));
     const text = await events.text(); // ends by itself when the render does
-    for (const line of text.split("\n").filter((l) => l.startsWith("data:"))) progress.push((JSON.parse(line.slice(5)) as RenderView).progress);
+    for (const line of text.split("\n").filter((l) => l.startsWith("data:")))
+      progress.push((JSON.parse(line.slice(5)) as RenderView).progress);
     expect(progress.at(-1)).toBe(1);
     expect(progress).toEqual([...progress].sort((a, b) => a - b));
 
     const render = await finished(program.url, asked.id);
     expect(render.state).toBe("done");
     const stem = `${ticket.number}-hafen-boote-try-${route.id}r${route.revision}`;
-    expect(render.files.map((f) => f.name)).toEqual(["tone.png", "bitmap.png", "bitmap.tif", "bitmap.pdf", "readings.json", "job-sheet.pdf"].map((n) => `${stem}-${n}`));
+    expect(render.files.map((f) => f.name)).toEqual(
+      ["tone.png", "bitmap.png", "bitmap.tif", "bitmap.pdf", "readings.json", "job-sheet.pdf"].map(
+        (n) => `${stem}-${n}`,
+      ),
+    );
 
     const { bits } = (await new Runner().run(readRoute(route.route), await takeIn(photo)))[3].art.dots!;
     expect(render.dotsSha256).toBe(dotsFingerprint(bits));
@@ -240,23 +351,54 @@ describe("renders", () => {
     expect(Object.keys(zip).sort()).toEqual(render.files.map((f) => f.name).sort());
     for (const f of render.files) {
       expect(createHash("sha256").update(zip[f.name]).digest("hex")).toBe(f.sha256);
-      expect(Buffer.from(await (await fetch(url(f.url))).arrayBuffer()).equals(Buffer.from(zip[f.name]))).toBe(true);
+      expect(
+        Buffer.from(await (await fetch(url(f.url))).arrayBuffer()).equals(Buffer.from(zip[f.name])),
+      ).toBe(true);
     }
-    const { data, info } = await sharp(Buffer.from(zip[`${stem}-bitmap.png`])).toColourspace("b-w").raw().toBuffer({ resolveWithObject: true });
+    const { data, info } = await sharp(Buffer.from(zip[`${stem}-bitmap.png`]))
+      .toColourspace("b-w")
+      .raw()
+      .toBuffer({ resolveWithObject: true });
     expect([info.width, info.height]).toEqual([bits.width, bits.height]);
-    expect(data.every((v, i) => (v === 0) === (bitAt(bits, i % bits.width, Math.floor(i / bits.width)) === 1))).toBe(true);
+    expect(
+      data.every((v, i) => (v === 0) === (bitAt(bits, i % bits.width, Math.floor(i / bits.width)) === 1)),
+    ).toBe(true);
 
-    const sheet = execFileSync("pdftotext", ["-layout", "-", "-"], { input: zip[`${stem}-job-sheet.pdf`], encoding: "utf8" });
-    for (const words of [`${ticket.number}`, "Häfen & Boote", "20 x 13.3 mm", "Stucki", "Gift box", "second line", render.files[1].sha256]) expect(sheet).toContain(words);
+    const sheet = execFileSync("pdftotext", ["-layout", "-", "-"], {
+      input: zip[`${stem}-job-sheet.pdf`],
+      encoding: "utf8",
+    });
+    for (const words of [
+      `${ticket.number}`,
+      "Häfen & Boote",
+      "20 x 13.3 mm",
+      "Stucki",
+      "Gift box",
+      "second line",
+      render.files[1].sha256,
+    ])
+      expect(sheet).toContain(words);
 
     expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}`))).toMatchObject({ state: "handed over" });
-    expect((await ask<RenderView[]>(url(`/api/routes/${route.id}/renders`))).map((r) => r.id)).toEqual([asked.id]);
+    expect((await ask<RenderView[]>(url(`/api/routes/${route.id}/renders`))).map((r) => r.id)).toEqual([
+      asked.id,
+    ]);
   });
 
   test("of a route that cannot be run fail with the reason", async () => {
-    const { route } = await addTicket(program.url, photo, "p.png", [{ stage: "size", widthMm: 100, dotsPerInch: 2400 }, { stage: "tone", sharpen: { radiusMm: 5, amount: 1 } }]);
-    const render = await finished(program.url, (await ask<RenderView>(url(`/api/routes/${route.id}/renders`), "POST")).id);
-    expect(render).toMatchObject({ state: "failed", error: expect.stringMatching(/^tone: sharpen.radiusMm is 5; allowed: 0.64 or less/), files: [] });
+    const { route } = await addTicket(program.url, photo, "p.png", [
+      { stage: "size", widthMm: 100, dotsPerInch: 2400 },
+      { stage: "tone", sharpen: { radiusMm: 5, amount: 1 } },
+    ]);
+    const render = await finished(
+      program.url,
+      (await ask<RenderView>(url(`/api/routes/${route.id}/renders`), "POST")).id,
+    );
+    expect(render).toMatchObject({
+      state: "failed",
+      error: expect.stringMatching(/^tone: sharpen.radiusMm is 5; allowed: 0.64 or less/),
+      files: [],
+    });
     expect(await refused(`/api/renders/${render.id}/zip`, "GET")).toMatchObject({ status: 404 });
   });
 
@@ -265,7 +407,11 @@ describe("renders", () => {
     const lease = { HARDLINE_LEASE_SECONDS: "2" };
     const server = await startProgram(base, ["--role=server"], lease);
     const first = await startProgram(base, ["--role=worker"], lease);
-    const { route } = await addTicket(server.url, await png(900, 600), "p.png", [{ stage: "size", widthMm: 500, dotsPerInch: 254 }, { stage: "tone", sharpen: { amount: 1, radiusMm: 0.5 } }, { stage: "blackWhite" }]);
+    const { route } = await addTicket(server.url, await png(900, 600), "p.png", [
+      { stage: "size", widthMm: 500, dotsPerInch: 254 },
+      { stage: "tone", sharpen: { amount: 1, radiusMm: 0.5 } },
+      { stage: "blackWhite" },
+    ]);
     const { id } = await ask<RenderView>(`${server.url}/api/routes/${route.id}/renders`, "POST");
     const state = async () => ask<RenderView>(`${server.url}/api/renders/${id}`);
     while ((await state()).state !== "running") await new Promise((r) => setTimeout(r, 50));
@@ -282,9 +428,14 @@ describe("renders", () => {
     const base = await newDatabase();
     const lease = { HARDLINE_LEASE_SECONDS: "2" };
     let own = await startProgram(base, [], lease);
-    const { route } = await addTicket(own.url, await png(900, 600, 3), "p.png", [{ stage: "size", widthMm: 500, dotsPerInch: 254 }, { stage: "tone", sharpen: { amount: 1, radiusMm: 0.5 } }, { stage: "blackWhite" }]);
+    const { route } = await addTicket(own.url, await png(900, 600, 3), "p.png", [
+      { stage: "size", widthMm: 500, dotsPerInch: 254 },
+      { stage: "tone", sharpen: { amount: 1, radiusMm: 0.5 } },
+      { stage: "blackWhite" },
+    ]);
     const { id } = await ask<RenderView>(`${own.url}/api/routes/${route.id}/renders`, "POST");
-    while ((await ask<RenderView>(`${own.url}/api/renders/${id}`)).state !== "running") await new Promise((r) => setTimeout(r, 50));
+    while ((await ask<RenderView>(`${own.url}/api/renders/${id}`)).state !== "running")
+      await new Promise((r) => setTimeout(r, 50));
     await own.kill();
     own = await startProgram(base, [], lease);
     expect(await finished(own.url, id)).toMatchObject({ state: "done", revision: route.revision });

@@ -1,7 +1,16 @@
 import { createTheme, type MantineColorsTuple } from "@mantine/core";
 
 const stamp: MantineColorsTuple = [
-  "#e6ebfb", "#cdd7f6", "#a3b4ee", "#7690e6", "#4f6fdd", "#3659d4", "#1f45c4", "#193aa8", "#142f8b", "#0f256f",
+  "#e6ebfb",
+  "#cdd7f6",
+  "#a3b4ee",
+  "#7690e6",
+  "#4f6fdd",
+  "#3659d4",
+  "#1f45c4",
+  "#193aa8",
+  "#142f8b",
+  "#0f256f",
 ];
 
 export const theme = createTheme({

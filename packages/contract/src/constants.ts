@@ -4,7 +4,14 @@ export const MOST_ARTWORK_PIXELS = 200e6;
 export const ARTWORK_FORMATS = "PNG, JPEG, WebP, TIFF, GIF, BMP or SVG";
 
 /** What leaves the shop in the end; decides which machine the ticket goes to. */
-export const OUTPUTS = ["laser", "cutter", "screen print", "transfer", "resist film", "print and cut"] as const;
+export const OUTPUTS = [
+  "laser",
+  "cutter",
+  "screen print",
+  "transfer",
+  "resist film",
+  "print and cut",
+] as const;
 export type Output = (typeof OUTPUTS)[number];
 
 /** Where a ticket stands, as far as the board is concerned. */

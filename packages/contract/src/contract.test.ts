@@ -5,10 +5,23 @@ import { Findings, SaveRoute } from "./route";
 import { NewTicket, TicketChange } from "./ticket";
 
 const faults = <T extends object>(type: new () => T, value: object): string[] =>
-  validateSync(plainToInstance(type, value), { whitelist: true, forbidNonWhitelisted: true }).flatMap((e) => Object.values(e.constraints ?? {}));
+  validateSync(plainToInstance(type, value), { whitelist: true, forbidNonWhitelisted: true }).flatMap((e) =>
+    Object.values(e.constraints ?? {}),
+  );
 
 test("a ticket takes what an operator writes", () => {
-  expect(faults(NewTicket, { artworkId: "3", piece: "Tag", customer: "", due: "2026-12-01", pieces: 2, note: "", output: "laser", material: "" })).toEqual([]);
+  expect(
+    faults(NewTicket, {
+      artworkId: "3",
+      piece: "Tag",
+      customer: "",
+      due: "2026-12-01",
+      pieces: 2,
+      note: "",
+      output: "laser",
+      material: "",
+    }),
+  ).toEqual([]);
   expect(faults(TicketChange, {})).toEqual([]);
   expect(faults(TicketChange, { due: null })).toEqual([]);
 });
@@ -28,9 +41,9 @@ test.each([
 test("a route is checked in the words of the route file", () => {
   const route = readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [] });
   expect(faults(SaveRoute, { version: 1, route })).toEqual([]);
-  expect(faults(SaveRoute, { version: 1, route: { ...route, stages: [{ stage: "size", widthMm: -3 }] } }).join()).toContain(
-    "size: widthMm is -3; allowed: 1 or more",
-  );
+  expect(
+    faults(SaveRoute, { version: 1, route: { ...route, stages: [{ stage: "size", widthMm: -3 }] } }).join(),
+  ).toContain("size: widthMm is -3; allowed: 1 or more");
 });
 
 test("findings take a small base64 picture and nothing else", () => {

@@ -1,5 +1,15 @@
 import { readRoute, RouteError, type Route } from "@hardline/core";
-import { IsInt, IsObject, IsOptional, IsString, Matches, Max, MaxLength, Min, registerDecorator } from "class-validator";
+import {
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  registerDecorator,
+} from "class-validator";
 
 /** A route as in a route file; what is wrong with it is said in the words of docs/route-file.md. */
 export function IsRoute() {
@@ -27,33 +37,44 @@ function routeFault(value: unknown): string | null {
 
 /** Every change of a route names the version it was made on; see RouteView. */
 export class OnVersion {
-  @IsInt() @Min(1)
+  @IsInt()
+  @Min(1)
   version!: number;
 }
 
 export class SaveRoute extends OnVersion {
-  @IsObject() @IsRoute()
+  @IsObject()
+  @IsRoute()
   route!: Route;
 }
 
 export class NewRoute {
-  @IsObject() @IsRoute()
+  @IsObject()
+  @IsRoute()
   route!: Route;
 }
 
 /** What the bench found for a revision; the board shows it. */
 export class Findings {
-  @IsInt() @Min(1)
+  @IsInt()
+  @Min(1)
   revision!: number;
 
-  @IsInt() @Min(0) @Max(1000)
+  @IsInt()
+  @Min(0)
+  @Max(1000)
   looks!: number;
 
-  @IsInt() @Min(0) @Max(1000)
+  @IsInt()
+  @Min(0)
+  @Max(1000)
   stops!: number;
 
   /** Small picture of the result: PNG, base64. */
-  @IsOptional() @IsString() @MaxLength(400000) @Matches(/^[A-Za-z0-9+/=]*$/)
+  @IsOptional()
+  @IsString()
+  @MaxLength(400000)
+  @Matches(/^[A-Za-z0-9+/=]*$/)
   thumbnail?: string;
 }
 

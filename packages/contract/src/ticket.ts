@@ -1,34 +1,61 @@
-import { IsIn, IsInt, IsISO8601, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
+import {
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+} from "class-validator";
 import { OUTPUTS, type Output, type TicketState } from "./constants";
 
 /** What an operator writes on a ticket. Everything may be left out of a change. */
 export class TicketChange {
-  @IsOptional() @IsString() @MinLength(1) @MaxLength(120)
+  @IsOptional()
+  @IsString()
+  @MinLength(1)
+  @MaxLength(120)
   piece?: string;
 
-  @IsOptional() @IsString() @MaxLength(120)
+  @IsOptional()
+  @IsString()
+  @MaxLength(120)
   customer?: string;
 
   /** Day it is due, YYYY-MM-DD; null for none. */
-  @IsOptional() @IsISO8601({ strict: true }) @Matches(/^\d{4}-\d{2}-\d{2}$/)
+  @IsOptional()
+  @IsISO8601({ strict: true })
+  @Matches(/^\d{4}-\d{2}-\d{2}$/)
   due?: string | null;
 
-  @IsOptional() @IsInt() @Min(1) @Max(1000000)
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(1000000)
   pieces?: number;
 
-  @IsOptional() @IsString() @MaxLength(4000)
+  @IsOptional()
+  @IsString()
+  @MaxLength(4000)
   note?: string;
 
-  @IsOptional() @IsIn(OUTPUTS)
+  @IsOptional()
+  @IsIn(OUTPUTS)
   output?: Output;
 
-  @IsOptional() @IsString() @MaxLength(80)
+  @IsOptional()
+  @IsString()
+  @MaxLength(80)
   material?: string;
 }
 
 /** A new ticket: an artwork already taken in, and what is known so far. */
 export class NewTicket extends TicketChange {
-  @IsString() @Matches(/^\d+$/)
+  @IsString()
+  @Matches(/^\d+$/)
   artworkId!: string;
 }
 

@@ -61,7 +61,9 @@ test("a picture turned by its tag stands upright, and that is noted", async () =
 
 test("CMYK comes as sRGB: white stays white, black is dark", async () => {
   const paper = await sharp({ create: { width: 16, height: 16, channels: 3, background: "#fff" } })
-    .composite([{ input: { create: { width: 8, height: 16, channels: 3, background: "#000" } }, left: 0, top: 0 }])
+    .composite([
+      { input: { create: { width: 8, height: 16, channels: 3, background: "#000" } }, left: 0, top: 0 },
+    ])
     .toColourspace("cmyk")
     .jpeg({ quality: 100 })
     .toBuffer();
@@ -76,7 +78,10 @@ test("CMYK comes as sRGB: white stays white, black is dark", async () => {
 test("16 bits are kept as 8, rounded to the nearest", async () => {
   const values = [0, 128, 129, 257, 385, 386, 32767, 65535];
   const wide = Uint16Array.from(values.flatMap((v) => [v, v, v]));
-  const png = await sharp(wide, { raw: { width: 8, height: 1, channels: 3 } }).toColourspace("rgb16").png().toBuffer();
+  const png = await sharp(wide, { raw: { width: 8, height: 1, channels: 3 } })
+    .toColourspace("rgb16")
+    .png()
+    .toBuffer();
   const intake = await takeIn(png);
   expect(intake.notes).toContain("16 bits kept as 8");
   const { data } = await intake.pixels();
@@ -85,9 +90,19 @@ test("16 bits are kept as 8, rounded to the nearest", async () => {
 
 test("alpha comes through untouched; of an animation the first frame is taken", async () => {
   const { data, info } = raw(9, 7, 4);
-  expect(Buffer.from((await (await takeIn(await sharp(data, info).png().toBuffer())).pixels()).data)).toEqual(data);
-  const frames = await Promise.all(["#f00", "#0f0"].map((background) => sharp({ create: { width: 8, height: 8, channels: 3, background } }).png().toBuffer()));
-  const gif = await sharp(frames, { join: { animated: true } }).gif().toBuffer();
+  expect(Buffer.from((await (await takeIn(await sharp(data, info).png().toBuffer())).pixels()).data)).toEqual(
+    data,
+  );
+  const frames = await Promise.all(
+    ["#f00", "#0f0"].map((background) =>
+      sharp({ create: { width: 8, height: 8, channels: 3, background } })
+        .png()
+        .toBuffer(),
+    ),
+  );
+  const gif = await sharp(frames, { join: { animated: true } })
+    .gif()
+    .toBuffer();
   const intake = await takeIn(gif);
   expect(intake.notes).toContain("first of 2 frames");
   expect(intake.facts).toMatchObject({ width: 8, height: 8 });
@@ -95,28 +110,54 @@ test("alpha comes through untouched; of an animation the first frame is taken", 
 });
 
 test("SVG is drawn at the width asked for, without following references to files or addresses", async () => {
-  const svg = (inner: string) => Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="20" height="10">${inner}</svg>`);
+  const svg = (inner: string) =>
+    Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="20" height="10">${inner}</svg>`,
+    );
   const intake = await takeIn(svg('<rect width="10" height="10" fill="#f00"/>'));
   expect(intake.facts).toMatchObject({ width: 20, height: 10, vector: true });
   const drawn = await intake.pixels(200);
   expect(drawn).toMatchObject({ width: 200, height: 100 });
   expect([drawn.data[3], drawn.data[99 * 4 + 3], drawn.data[100 * 4 + 3]]).toEqual([255, 255, 0]);
-  const outside = await takeIn(svg(`<image xlink:href="file://${__filename}" width="20" height="10"/><image href="http://127.0.0.1:9/x.png" width="20" height="10"/>`));
+  const outside = await takeIn(
+    svg(
+      `<image xlink:href="file://${__filename}" width="20" height="10"/><image href="http://127.0.0.1:9/x.png" width="20" height="10"/>`,
+    ),
+  );
   expect((await outside.pixels(40)).data.every((v) => v === 0)).toBe(true);
 });
 
 test.each<[string, () => Promise<Uint8Array>, RegExp]>([
   ["an empty file", async () => new Uint8Array(0), /empty \(0 bytes\)/],
-  ["text named as a picture", async () => Buffer.from("dear shop, here is my logo"), /PNG, JPEG, WebP, TIFF, GIF, BMP or SVG is taken/],
-  ["a JPEG cut off in the middle", async () => (await image(300, 300).jpeg().toBuffer()).subarray(0, 9000), /JPEG file is broken/],
-  ["a PNG with a damaged middle", async () => (await image(200, 200).png().toBuffer()).fill(0x55, 400, 1800), /PNG file is broken/],
-  ["a broken SVG", async () => Buffer.from("<svg xmlns='http://www.w3.org/2000/svg'><rect></svg>"), /SVG file is broken/],
+  [
+    "text named as a picture",
+    async () => Buffer.from("dear shop, here is my logo"),
+    /PNG, JPEG, WebP, TIFF, GIF, BMP or SVG is taken/,
+  ],
+  [
+    "a JPEG cut off in the middle",
+    async () => (await image(300, 300).jpeg().toBuffer()).subarray(0, 9000),
+    /JPEG file is broken/,
+  ],
+  [
+    "a PNG with a damaged middle",
+    async () => (await image(200, 200).png().toBuffer()).fill(0x55, 400, 1800),
+    /PNG file is broken/,
+  ],
+  [
+    "a broken SVG",
+    async () => Buffer.from("<svg xmlns='http://www.w3.org/2000/svg'><rect></svg>"),
+    /SVG file is broken/,
+  ],
 ])("%s is refused with the reason", async (_what, make, reason) => {
   expect(await refusal(await make())).toMatch(reason);
 });
 
 test("a picture of more than 200 million pixels is refused before it is decoded, with its size", async () => {
-  const huge = await sharp({ create: { width: 20000, height: 10001, channels: 3, background: "#888" }, limitInputPixels: false })
+  const huge = await sharp({
+    create: { width: 20000, height: 10001, channels: 3, background: "#888" },
+    limitInputPixels: false,
+  })
     .png({ compressionLevel: 1 })
     .toBuffer();
   expect(await refusal(huge)).toMatch(/20000 x 10001 = 200 million pixels; 200 million or less/);

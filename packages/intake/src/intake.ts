@@ -32,7 +32,9 @@ const million = (n: number): string => (n / 1e6).toFixed(1).replace(/\.0$/, "");
 export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   if (bytes.length === 0) throw new IntakeError("The file is empty (0 bytes).");
   if (bytes.length > MOST_ARTWORK_BYTES) {
-    throw new IntakeError(`The file has ${million(bytes.length)} MB; ${million(MOST_ARTWORK_BYTES)} MB or less is taken.`);
+    throw new IntakeError(
+      `The file has ${million(bytes.length)} MB; ${million(MOST_ARTWORK_BYTES)} MB or less is taken.`,
+    );
   }
   const kind = sniff(bytes);
   if (!kind) throw new IntakeError(`This is not a picture that can be read; ${ARTWORK_FORMATS} is taken.`);
@@ -55,7 +57,9 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
     kind,
     notes,
     pixels: (drawWidth) =>
-      readable(kind, () => (vector ? drawShapes(bytes, width, height, drawWidth ?? width) : decode(bytes, meta.depth))),
+      readable(kind, () =>
+        vector ? drawShapes(bytes, width, height, drawWidth ?? width) : decode(bytes, meta.depth),
+      ),
   };
 }
 
@@ -80,18 +84,31 @@ async function readable<T>(kind: Kind, read: () => Promise<T>): Promise<T> {
 async function decode(bytes: Uint8Array, depth: string | undefined): Promise<Rgba> {
   const upright = sharp(bytes, OPTIONS).autoOrient();
   if (depth === "ushort") {
-    const { data, info } = await upright.toColourspace("rgb16").ensureAlpha().raw({ depth: "ushort" }).toBuffer({ resolveWithObject: true });
+    const { data, info } = await upright
+      .toColourspace("rgb16")
+      .ensureAlpha()
+      .raw({ depth: "ushort" })
+      .toBuffer({ resolveWithObject: true });
     const wide = new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
     const narrow = new Uint8Array(wide.length);
     for (let i = 0; i < wide.length; i++) narrow[i] = (wide[i] * 255 + 32767) / 65535;
     return rgba(narrow, info);
   }
-  const { data, info } = await upright.toColourspace("srgb").ensureAlpha().raw({ depth: "uchar" }).toBuffer({ resolveWithObject: true });
+  const { data, info } = await upright
+    .toColourspace("srgb")
+    .ensureAlpha()
+    .raw({ depth: "uchar" })
+    .toBuffer({ resolveWithObject: true });
   return rgba(data, info);
 }
 
 /** Shapes are drawn by the library from memory, which has no place to follow outside references from. */
-async function drawShapes(bytes: Uint8Array, width: number, height: number, drawWidth: number): Promise<Rgba> {
+async function drawShapes(
+  bytes: Uint8Array,
+  width: number,
+  height: number,
+  drawWidth: number,
+): Promise<Rgba> {
   const drawHeight = Math.max(1, Math.round((height * drawWidth) / width));
   admitSize(drawWidth, drawHeight);
   const density = Math.min(100000, Math.max(1, (72 * drawWidth) / width));
@@ -107,7 +124,14 @@ async function drawShapes(bytes: Uint8Array, width: number, height: number, draw
 /** Four channels on a buffer of its own, so that it may be read as 32-bit words. */
 function rgba(data: Uint8Array, { width, height, channels }: OutputInfo): Rgba {
   if (channels === 4) {
-    return { width, height, data: data.byteOffset % 4 === 0 ? new Uint8Array(data.buffer, data.byteOffset, data.length) : Uint8Array.from(data) };
+    return {
+      width,
+      height,
+      data:
+        data.byteOffset % 4 === 0
+          ? new Uint8Array(data.buffer, data.byteOffset, data.length)
+          : Uint8Array.from(data),
+    };
   }
   const out = new Uint8Array(width * height * 4);
   for (let i = 0, o = 0; o < out.length; i += channels, o += 4) {
@@ -122,7 +146,8 @@ function rgba(data: Uint8Array, { width, height, channels }: OutputInfo): Rgba {
 async function fromBmp(bytes: Uint8Array, kind: Kind, sha256: string): Promise<Intake> {
   const header = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 64));
   const [width, height] = [Math.abs(header.readInt32LE(18)), Math.abs(header.readInt32LE(22))];
-  if (width === 0 || height === 0) throw new IntakeError("The BMP file is broken and cannot be read whole (it has no size).");
+  if (width === 0 || height === 0)
+    throw new IntakeError("The BMP file is broken and cannot be read whole (it has no size).");
   admitSize(width, height);
   const pixels = () =>
     readable(kind, async () => {
@@ -130,7 +155,8 @@ async function fromBmp(bytes: Uint8Array, kind: Kind, sha256: string): Promise<I
       const data = Uint8Array.from(bmp.data);
       if (data.length !== width * height * 4) throw new Error("picture data is not whole");
       // Most writers leave the fourth byte zero; a picture that is clear everywhere is meant to be whole.
-      if (bmp.bitPP < 32 || !data.some((v, i) => (i & 3) === 3 && v !== 0)) for (let i = 3; i < data.length; i += 4) data[i] = 255;
+      if (bmp.bitPP < 32 || !data.some((v, i) => (i & 3) === 3 && v !== 0))
+        for (let i = 3; i < data.length; i += 4) data[i] = 255;
       return { width, height, data };
     });
   return { facts: { sha256, width, height, vector: false }, kind, notes: [], pixels };

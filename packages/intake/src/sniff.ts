@@ -4,8 +4,10 @@ export interface Kind {
   readonly extension: string;
 }
 
-const starts = (bytes: Uint8Array, ...expected: number[]): boolean => expected.every((b, i) => bytes[i] === b);
-const ascii = (bytes: Uint8Array, from: number, to: number): string => Buffer.from(bytes.subarray(from, to)).toString("latin1");
+const starts = (bytes: Uint8Array, ...expected: number[]): boolean =>
+  expected.every((b, i) => bytes[i] === b);
+const ascii = (bytes: Uint8Array, from: number, to: number): string =>
+  Buffer.from(bytes.subarray(from, to)).toString("latin1");
 
 /** What a file is, by its content; its name is not looked at. Null for anything that is not taken in. */
 export function sniff(bytes: Uint8Array): Kind | null {
@@ -15,11 +17,19 @@ export function sniff(bytes: Uint8Array): Kind | null {
   if (ascii(bytes, 0, 4) === "RIFF" && ascii(bytes, 8, 12) === "WEBP") {
     return { name: "WebP", mediaType: "image/webp", extension: "webp" };
   }
-  if (starts(bytes, 0x49, 0x49, 42, 0) || starts(bytes, 0x4d, 0x4d, 0, 42) || starts(bytes, 0x49, 0x49, 43, 0)) {
+  if (
+    starts(bytes, 0x49, 0x49, 42, 0) ||
+    starts(bytes, 0x4d, 0x4d, 0, 42) ||
+    starts(bytes, 0x49, 0x49, 43, 0)
+  ) {
     return { name: "TIFF", mediaType: "image/tiff", extension: "tif" };
   }
-  if (ascii(bytes, 0, 2) === "BM" && bytes.length > 26) return { name: "BMP", mediaType: "image/bmp", extension: "bmp" };
-  if (/^(\uFEFF|ï»¿)?\s*(<\?xml|<!--|<!DOCTYPE svg|<svg)/i.test(ascii(bytes, 0, 256)) && /<svg[\s>]/.test(ascii(bytes, 0, 65536))) {
+  if (ascii(bytes, 0, 2) === "BM" && bytes.length > 26)
+    return { name: "BMP", mediaType: "image/bmp", extension: "bmp" };
+  if (
+    /^(\uFEFF|ï»¿)?\s*(<\?xml|<!--|<!DOCTYPE svg|<svg)/i.test(ascii(bytes, 0, 256)) &&
+    /<svg[\s>]/.test(ascii(bytes, 0, 65536))
+  ) {
     return { name: "SVG", mediaType: "image/svg+xml", extension: "svg" };
   }
   return null;

@@ -36,11 +36,24 @@ export class ArtworksController {
   }
 
   @Get(":id/pixels")
-  @ApiOperation({ summary: "The picture as a lossless PNG: upright, 8-bit sRGB; shapes drawn `width` pixels wide" })
-  async pixels(@Param("id", IdPipe) id: string, @Res() response: Response, @Query("width") width?: string): Promise<void> {
+  @ApiOperation({
+    summary: "The picture as a lossless PNG: upright, 8-bit sRGB; shapes drawn `width` pixels wide",
+  })
+  async pixels(
+    @Param("id", IdPipe) id: string,
+    @Res() response: Response,
+    @Query("width") width?: string,
+  ): Promise<void> {
     const drawWidth = width === undefined ? undefined : Number(width);
-    if (drawWidth !== undefined && !(Number.isInteger(drawWidth) && drawWidth >= 1 && drawWidth <= LARGEST_DRAWING)) {
-      throw new ProblemException(400, "Not valid", `width is ${width}; allowed: a whole number 1 to ${LARGEST_DRAWING}`);
+    if (
+      drawWidth !== undefined &&
+      !(Number.isInteger(drawWidth) && drawWidth >= 1 && drawWidth <= LARGEST_DRAWING)
+    ) {
+      throw new ProblemException(
+        400,
+        "Not valid",
+        `width is ${width}; allowed: a whole number 1 to ${LARGEST_DRAWING}`,
+      );
     }
     const png = await this.artworks.pixelsPng(id, drawWidth);
     response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER }).send(png);
@@ -57,7 +70,11 @@ export class ArtworksController {
 /** The request's body, refused as soon as it exceeds what is taken. */
 async function bodyOf(request: Request): Promise<Buffer> {
   const tooLarge = (bytes: number) =>
-    new ProblemException(413, "Artwork too large", `The file has ${(bytes / 1048576).toFixed(0)} MB; 200 MB or less is taken.`);
+    new ProblemException(
+      413,
+      "Artwork too large",
+      `The file has ${(bytes / 1048576).toFixed(0)} MB; 200 MB or less is taken.`,
+    );
   const announced = Number(request.headers["content-length"] ?? 0);
   if (announced > MOST_ARTWORK_BYTES) {
     request.resume();

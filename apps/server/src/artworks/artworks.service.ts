@@ -51,7 +51,11 @@ export class ArtworksService {
   }
 
   async row(id: string): Promise<ArtworkRow> {
-    const row = await this.database.selectFrom("artworks").selectAll().where("id", "=", id).executeTakeFirst();
+    const row = await this.database
+      .selectFrom("artworks")
+      .selectAll()
+      .where("id", "=", id)
+      .executeTakeFirst();
     if (!row) throw notFound("artwork", id);
     return row;
   }
@@ -61,14 +65,17 @@ export class ArtworksService {
     const { sha256, width, height, vector, pixels_sha256 } = await this.row(id);
     return {
       facts: { sha256, width, height, vector },
-      pixels: async (drawWidth) => (pixels_sha256 ? readLossless(await this.blobs.get(pixels_sha256)) : this.draw(sha256, drawWidth)),
+      pixels: async (drawWidth) =>
+        pixels_sha256 ? readLossless(await this.blobs.get(pixels_sha256)) : this.draw(sha256, drawWidth),
     };
   }
 
   /** Lossless PNG of the picture; artwork made of shapes is drawn at the width asked for. */
   async pixelsPng(id: string, drawWidth?: number): Promise<Buffer> {
     const row = await this.row(id);
-    return row.pixels_sha256 ? this.blobs.get(row.pixels_sha256) : losslessPng(await this.draw(row.sha256, drawWidth));
+    return row.pixels_sha256
+      ? this.blobs.get(row.pixels_sha256)
+      : losslessPng(await this.draw(row.sha256, drawWidth));
   }
 
   private async draw(sha256: string, drawWidth?: number): Promise<Rgba> {
@@ -88,11 +95,18 @@ export function viewOf(row: ArtworkRow): ArtworkView {
 
 /** A file name without folders and control characters, with the ending its content has. */
 function cleanName(name: string, extension: string): string {
-  // eslint-disable-next-line no-control-regex
-  const base = name.replace(/^.*[\\/]/, "").replace(/[\u0000-\u001f"]/g, "").trim().slice(0, 120);
+   
+  const base = name
+    .replace(/^.*[\\/]/, "")
+    .replace(/[\u0000-\u001f"]/g, "")
+    .trim()
+    .slice(0, 120);
   const stem = base.replace(/\.[A-Za-z0-9]{1,5}$/, "") || "artwork";
   const given = base.slice(stem.length + 1).toLowerCase();
-  const same = given === extension || (given === "jpeg" && extension === "jpg") || (given === "tiff" && extension === "tif");
+  const same =
+    given === extension ||
+    (given === "jpeg" && extension === "jpg") ||
+    (given === "tiff" && extension === "tif");
   return `${stem}.${same ? given : extension}`;
 }
 
@@ -102,12 +116,22 @@ async function losslessPng(picture: Rgba): Promise<Buffer> {
   let alpha = 255;
   for (let i = 3; i < picture.data.length; i += 4) alpha &= picture.data[i];
   const image = sharp(picture.data, { ...rawOf(picture), limitInputPixels: false });
-  return (alpha === 255 ? image.removeAlpha() : image).png({ compressionLevel: 2, adaptiveFiltering: true }).toBuffer();
+  return (alpha === 255 ? image.removeAlpha() : image)
+    .png({ compressionLevel: 2, adaptiveFiltering: true })
+    .toBuffer();
 }
 
 async function readLossless(png: Buffer): Promise<Rgba> {
-  const { data, info } = await sharp(png, { limitInputPixels: false }).toColourspace("srgb").ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  const { data, info } = await sharp(png, { limitInputPixels: false })
+    .toColourspace("srgb")
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return {
+    width: info.width,
+    height: info.height,
+    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+  };
 }
 
 function thumbnailOf(picture: Rgba): Promise<Buffer> {

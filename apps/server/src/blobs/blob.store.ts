@@ -53,7 +53,11 @@ export class BlobStore {
 
 async function addChunks(tx: Kysely<Schema>, sha256: string, bytes: Uint8Array): Promise<void> {
   for (let seq = 0; seq * CHUNK < bytes.length; seq++) {
-    const data = Buffer.from(bytes.buffer, bytes.byteOffset + seq * CHUNK, Math.min(CHUNK, bytes.length - seq * CHUNK));
+    const data = Buffer.from(
+      bytes.buffer,
+      bytes.byteOffset + seq * CHUNK,
+      Math.min(CHUNK, bytes.length - seq * CHUNK),
+    );
     await tx.insertInto("blob_chunks").values({ sha256, seq, data }).execute();
   }
 }

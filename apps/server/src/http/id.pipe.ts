@@ -5,7 +5,8 @@ import { ProblemException } from "./problems";
 @Injectable()
 export class IdPipe implements PipeTransform<string, string> {
   transform(value: string): string {
-    if (!/^\d{1,18}$/.test(value)) throw new ProblemException(400, "Not valid", `id is ${JSON.stringify(value)}; allowed: digits`);
+    if (!/^\d{1,18}$/.test(value))
+      throw new ProblemException(400, "Not valid", `id is ${JSON.stringify(value)}; allowed: digits`);
     return value;
   }
 }

@@ -8,6 +8,7 @@ export const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destina
 export const nestLog: LoggerService = {
   log: (message: unknown, context?: string) => log.info({ context }, String(message)),
   warn: (message: unknown, context?: string) => log.warn({ context }, String(message)),
-  error: (message: unknown, stack?: string, context?: string) => log.error({ context, stack }, String(message)),
+  error: (message: unknown, stack?: string, context?: string) =>
+    log.error({ context, stack }, String(message)),
   debug: (message: unknown, context?: string) => log.debug({ context }, String(message)),
 };

@@ -3,7 +3,8 @@ import { ApiBody, DocumentBuilder, SwaggerModule } from "@nestjs/swagger";
 import { validationMetadatasToSchemas } from "class-validator-jsonschema";
 
 /** Says which of the contract's classes a request body is. */
-export const bodySchema = (name: string): MethodDecorator => ApiBody({ schema: { $ref: `#/components/schemas/${name}` } });
+export const bodySchema = (name: string): MethodDecorator =>
+  ApiBody({ schema: { $ref: `#/components/schemas/${name}` } });
 
 /** The page that describes the interface to programs, made from the controllers and the contract's own rules. */
 export function describeApi(app: INestApplication): void {
@@ -14,6 +15,9 @@ export function describeApi(app: INestApplication): void {
     .build();
   const document = SwaggerModule.createDocument(app, config);
   const schemas = validationMetadatasToSchemas({ refPointerPrefix: "#/components/schemas/" });
-  document.components = { ...document.components, schemas: { ...document.components?.schemas, ...schemas } as never };
+  document.components = {
+    ...document.components,
+    schemas: { ...document.components?.schemas, ...schemas } as never,
+  };
   SwaggerModule.setup("api/docs", app, document, { jsonDocumentUrl: "api/openapi.json" });
 }

@@ -5,14 +5,25 @@ import { ProblemFilter } from "./problems";
 
 function answerTo(error: unknown): { status: number; detail: string; instance: string } {
   let sent = "";
-  const response = { headersSent: false, status: () => response, type: () => response, send: (body: string) => void (sent = body) };
-  const host = { switchToHttp: () => ({ getResponse: () => response, getRequest: () => ({ url: "/api/x" }) }) };
+  const response = {
+    headersSent: false,
+    status: () => response,
+    type: () => response,
+    send: (body: string) => void (sent = body),
+  };
+  const host = {
+    switchToHttp: () => ({ getResponse: () => response, getRequest: () => ({ url: "/api/x" }) }),
+  };
   new ProblemFilter().catch(error, host as unknown as ArgumentsHost);
   return JSON.parse(sent) as ReturnType<typeof answerTo>;
 }
 
 test.each([
-  [Object.assign(new Error("could not extend file"), { code: "53100" }), 507, /disk of the database is full. Nothing was changed/],
+  [
+    Object.assign(new Error("could not extend file"), { code: "53100" }),
+    507,
+    /disk of the database is full. Nothing was changed/,
+  ],
   [Object.assign(new Error("connect"), { code: "ECONNREFUSED" }), 503, /database does not answer/],
   [new Error("Connection terminated unexpectedly"), 503, /database does not answer/],
   [new IntakeError("The file is empty (0 bytes)."), 422, /empty/],

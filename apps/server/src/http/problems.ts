@@ -1,7 +1,13 @@
 import { type Problem } from "@hardline/contract";
 import { RouteError } from "@hardline/core";
 import { IntakeError } from "@hardline/intake";
-import { BadRequestException, Catch, HttpException, type ArgumentsHost, type ExceptionFilter } from "@nestjs/common";
+import {
+  type BadRequestException,
+  Catch,
+  HttpException,
+  type ArgumentsHost,
+  type ExceptionFilter,
+} from "@nestjs/common";
 import { type ValidationError } from "class-validator";
 import { type Request, type Response } from "express";
 import { log } from "./log";
@@ -19,7 +25,10 @@ export const notFound = (what: string, id: string): ProblemException =>
 /** Turns what class-validator found into one refusal that lists every field. */
 export function validationProblem(errors: readonly ValidationError[]): BadRequestException {
   const fields = errors.flatMap((e) =>
-    Object.entries(e.constraints ?? { nested: "not valid" }).map(([rule, said]) => ({ field: e.property, message: messageOf(e, rule, said) })),
+    Object.entries(e.constraints ?? { nested: "not valid" }).map(([rule, said]) => ({
+      field: e.property,
+      message: messageOf(e, rule, said),
+    })),
   );
   return new ProblemException(400, "Not valid", fields.map((f) => f.message).join("; "), { errors: fields });
 }
@@ -43,13 +52,18 @@ export class ProblemFilter implements ExceptionFilter {
       response.destroy();
       return;
     }
-    response.status(problem.status).type("application/problem+json").send(JSON.stringify({ ...problem, instance: request.url }));
+    response
+      .status(problem.status)
+      .type("application/problem+json")
+      .send(JSON.stringify({ ...problem, instance: request.url }));
   }
 }
 
 function problemOf(error: unknown): Problem {
-  if (error instanceof IntakeError) return { type: "about:blank", title: "Artwork not taken", status: 422, detail: error.message };
-  if (error instanceof RouteError) return { type: "about:blank", title: "Route not valid", status: 422, detail: error.message };
+  if (error instanceof IntakeError)
+    return { type: "about:blank", title: "Artwork not taken", status: 422, detail: error.message };
+  if (error instanceof RouteError)
+    return { type: "about:blank", title: "Route not valid", status: 422, detail: error.message };
   if (error instanceof HttpException) {
     const body = error.getResponse();
     const own = typeof body === "object" ? (body as Partial<Problem>) : {};
@@ -58,12 +72,28 @@ function problemOf(error: unknown): Problem {
   }
   const code = (error as { code?: string }).code ?? "";
   if (code === "53100" || code === "ENOSPC") {
-    return problem(507, "Disk full", "The disk of the database is full. Nothing was changed; make room and try again.");
+    return problem(
+      507,
+      "Disk full",
+      "The disk of the database is full. Nothing was changed; make room and try again.",
+    );
   }
-  if (/^(ECONNREFUSED|ECONNRESET|57P0\d|08\d{3})$/.test(code) || /Connection terminated/.test((error as Error).message ?? "")) {
-    return problem(503, "Database away", "The database does not answer. Nothing was changed; try again in a moment.");
+  if (
+    /^(ECONNREFUSED|ECONNRESET|57P0\d|08\d{3})$/.test(code) ||
+    /Connection terminated/.test((error as Error).message ?? "")
+  ) {
+    return problem(
+      503,
+      "Database away",
+      "The database does not answer. Nothing was changed; try again in a moment.",
+    );
   }
   return problem(500, "Fault", "Something went wrong in the server. It is in the log with this address.");
 }
 
-const problem = (status: number, title: string, detail: string): Problem => ({ type: "about:blank", title, status, detail });
+const problem = (status: number, title: string, detail: string): Problem => ({
+  type: "about:blank",
+  title,
+  status,
+  detail,
+});

@@ -7,7 +7,12 @@ import { join } from "node:path";
 export function serveWeb(app: NestExpressApplication, folder: string): void {
   const page = join(folder, "index.html");
   if (!existsSync(page)) return;
-  app.useStaticAssets(join(folder, "assets"), { prefix: "/assets", immutable: true, maxAge: "1y", fallthrough: false });
+  app.useStaticAssets(join(folder, "assets"), {
+    prefix: "/assets",
+    immutable: true,
+    maxAge: "1y",
+    fallthrough: false,
+  });
   app.useStaticAssets(folder, { index: false });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== "GET" || request.path.startsWith("/api")) return next();

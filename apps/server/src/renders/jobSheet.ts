@@ -1,5 +1,19 @@
 import { type TicketView } from "@hardline/contract";
-import { figure, fingerprint, settingsOf, stageById, viewBits, viewRgba, writeGrayPng, writeRgbaPng, type Art, type Check, type DeliveredFile, type Gray, type Route } from "@hardline/core";
+import {
+  figure,
+  fingerprint,
+  settingsOf,
+  stageById,
+  viewBits,
+  viewRgba,
+  writeGrayPng,
+  writeRgbaPng,
+  type Art,
+  type Check,
+  type DeliveredFile,
+  type Gray,
+  type Route,
+} from "@hardline/core";
 import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib";
 import { readFileSync } from "node:fs";
@@ -16,13 +30,24 @@ export interface JobSheet {
 const INK = rgb(0.082, 0.094, 0.114);
 const SOFT = rgb(0.36, 0.37, 0.38);
 const RULE = rgb(0.8, 0.81, 0.81);
-const LEVEL: Record<Check["level"], RGB> = { fine: rgb(0.114, 0.42, 0.27), look: rgb(0.604, 0.384, 0), stop: rgb(0.702, 0.149, 0.118) };
+const LEVEL: Record<Check["level"], RGB> = {
+  fine: rgb(0.114, 0.42, 0.27),
+  look: rgb(0.604, 0.384, 0),
+  stop: rgb(0.702, 0.149, 0.118),
+};
 const [WIDTH, HEIGHT] = [595.28, 841.89]; // A4
 const MARGIN = 42;
 const LEFT = 250; // width of the text column
 
 /** One page that goes with the piece: what, how large, how set, what it looks like, what to watch, which files. */
-export async function drawJobSheet({ ticket, route, revision, art, checks, files }: JobSheet): Promise<Uint8Array> {
+export async function drawJobSheet({
+  ticket,
+  route,
+  revision,
+  art,
+  checks,
+  files,
+}: JobSheet): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.registerFontkit(fontkit);
   const page = document.addPage([WIDTH, HEIGHT]);
@@ -31,7 +56,13 @@ export async function drawJobSheet({ ticket, route, revision, art, checks, files
   pen.text(`${ticket.number}`, MARGIN, HEIGHT - 62, 30, { bold: true });
   pen.text(ticket.piece, MARGIN + 92, HEIGHT - 50, 15, { bold: true, width: 400 });
   const due = ticket.due ? `due ${ticket.due}` : "no due date";
-  pen.text([ticket.customer, due, `${ticket.pieces} off`].filter(Boolean).join(", "), MARGIN + 92, HEIGHT - 66, 10, { colour: SOFT, width: 400 });
+  pen.text(
+    [ticket.customer, due, `${ticket.pieces} off`].filter(Boolean).join(", "),
+    MARGIN + 92,
+    HEIGHT - 66,
+    10,
+    { colour: SOFT, width: 400 },
+  );
   pen.rule(HEIGHT - 80);
 
   const burnsPale = route.stages.some((s) => s.material === "burns-pale");
@@ -57,7 +88,8 @@ export async function drawJobSheet({ ticket, route, revision, art, checks, files
   row("Artwork", `${ticket.artwork.name}, ${art.facts.width} x ${art.facts.height}`);
   y -= 8;
   heading("Settings");
-  for (const { stage } of route.stages) row(stageById(stage).title, stageById(stage).summary(settingsOf(route, stage)!));
+  for (const { stage } of route.stages)
+    row(stageById(stage).title, stageById(stage).summary(settingsOf(route, stage)!));
   if (ticket.note) {
     y -= 8;
     heading("Note");
@@ -83,7 +115,12 @@ export async function drawJobSheet({ ticket, route, revision, art, checks, files
 }
 
 /** The result at its right proportion, to the right of the text; on a material that burns pale, marks are pale. */
-async function drawPicture(document: PDFDocument, page: PDFPage, art: Art, burnsPale: boolean): Promise<void> {
+async function drawPicture(
+  document: PDFDocument,
+  page: PDFPage,
+  art: Art,
+  burnsPale: boolean,
+): Promise<void> {
   const { width, height } = art.dots?.bits ?? art.colour;
   const [boxWidth, boxHeight] = [WIDTH - 2 * MARGIN - LEFT - 20, 330];
   const scale = Math.min(boxWidth / width, boxHeight / height);
@@ -137,7 +174,13 @@ class Pen {
   ) {}
 
   /** Writes text and returns the height of its last line. */
-  text(text: string, x: number, y: number, size: number, { bold, colour = INK, width, lines = 3 }: Style = {}): number {
+  text(
+    text: string,
+    x: number,
+    y: number,
+    size: number,
+    { bold, colour = INK, width, lines = 3 }: Style = {},
+  ): number {
     const fonts = bold ? this.bold : this.regular;
     const broken = width ? this.breakLines(text, fonts, size, width).slice(0, lines) : [text];
     broken.forEach((line, i) => {
@@ -151,7 +194,12 @@ class Pen {
   }
 
   rule(y: number): void {
-    this.page.drawLine({ start: { x: MARGIN, y }, end: { x: WIDTH - MARGIN, y }, thickness: 0.8, color: INK });
+    this.page.drawLine({
+      start: { x: MARGIN, y },
+      end: { x: WIDTH - MARGIN, y },
+      thickness: 0.8,
+      color: INK,
+    });
   }
 
   /** Filled dot, ring or square: a level has a shape as well as a colour. */
@@ -163,7 +211,8 @@ class Pen {
   }
 
   private breakLines(text: string, fonts: Faces, size: number, width: number): string[] {
-    const wide = (line: string) => runs(line, fonts).reduce((sum, r) => sum + r.font.widthOfTextAtSize(r.part, size), 0);
+    const wide = (line: string) =>
+      runs(line, fonts).reduce((sum, r) => sum + r.font.widthOfTextAtSize(r.part, size), 0);
     const out: string[] = [];
     for (const paragraph of text.split("\n")) {
       let line = "";

@@ -29,6 +29,10 @@ export class RenderQueue implements OnModuleInit, OnApplicationShutdown {
   }
 
   async work(take: (renderId: string) => Promise<void>): Promise<void> {
-    await this.boss.work<{ renderId: string }>(QUEUE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => take(job.data.renderId));
+    await this.boss.work<{ renderId: string }>(
+      QUEUE,
+      { batchSize: 1, pollingIntervalSeconds: 0.5 },
+      async ([job]) => take(job.data.renderId),
+    );
   }
 }

@@ -35,7 +35,9 @@ export class RendersController {
   }
 
   @Sse("renders/:id/events")
-  @ApiOperation({ summary: "The render each time it changes, until it is done or failed (server-sent events)" })
+  @ApiOperation({
+    summary: "The render each time it changes, until it is done or failed (server-sent events)",
+  })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
     return timer(0, POLL_MS).pipe(
       switchMap(() => from(this.renders.get(id))),
@@ -46,7 +48,11 @@ export class RendersController {
   }
 
   @Get("renders/:id/files/:name")
-  async file(@Param("id", IdPipe) id: string, @Param("name") name: string, @Res() response: Response): Promise<void> {
+  async file(
+    @Param("id", IdPipe) id: string,
+    @Param("name") name: string,
+    @Res() response: Response,
+  ): Promise<void> {
     const { sha256, mediaType, bytes } = await this.renders.file(id, name);
     response.attachment(name).set({ "Content-Type": mediaType, "Content-Length": String(bytes) });
     await pipeline(this.blobs.stream(sha256), response);

@@ -40,7 +40,13 @@ export class RendersService {
 
   /** Hand-overs of a route, newest first. */
   async ofRoute(routeId: string): Promise<RenderView[]> {
-    const rows = await this.database.selectFrom("renders").selectAll().where("route_id", "=", routeId).orderBy("id", "desc").limit(100).execute();
+    const rows = await this.database
+      .selectFrom("renders")
+      .selectAll()
+      .where("route_id", "=", routeId)
+      .orderBy("id", "desc")
+      .limit(100)
+      .execute();
     return rows.map(renderView);
   }
 
@@ -56,7 +62,9 @@ export class RendersService {
     if (files.length === 0) throw notFound("finished hand-over", id);
     const entries: Record<string, Uint8Array> = {};
     for (const file of files) entries[file.name] = await this.blobs.get(file.sha256);
-    const name = files.find((f) => f.name.endsWith("-bitmap.png"))?.name.replace("-bitmap.png", ".zip") ?? `hand-over-${id}.zip`;
+    const name =
+      files.find((f) => f.name.endsWith("-bitmap.png"))?.name.replace("-bitmap.png", ".zip") ??
+      `hand-over-${id}.zip`;
     return { name, bytes: zipSync(entries, { level: 0, mtime: "1980-01-01T12:00:00" }) };
   }
 
@@ -64,7 +72,13 @@ export class RendersService {
   async claim(id: string): Promise<RenderRow | undefined> {
     return this.database
       .updateTable("renders")
-      .set((e) => ({ state: "running", doing: "starting", progress: 0, beat_at: sql<Date>`now()`, attempts: e("attempts", "+", 1) }))
+      .set((e) => ({
+        state: "running",
+        doing: "starting",
+        progress: 0,
+        beat_at: sql<Date>`now()`,
+        attempts: e("attempts", "+", 1),
+      }))
       .where("id", "=", id)
       .where("state", "=", "waiting")
       .returningAll()
@@ -90,7 +104,11 @@ export class RendersService {
   }
 
   async fail(id: string, error: string): Promise<void> {
-    await this.database.updateTable("renders").set({ state: "failed", doing: "", error }).where("id", "=", id).execute();
+    await this.database
+      .updateTable("renders")
+      .set({ state: "failed", doing: "", error })
+      .where("id", "=", id)
+      .execute();
   }
 
   /** Renders whose worker gives no sign of life go back into the queue; after some tries they are given up. */
@@ -98,8 +116,12 @@ export class RendersService {
     const lost = await this.database
       .updateTable("renders")
       .set({
-        state: sql<"waiting" | "failed">`case when attempts >= ${MOST_ATTEMPTS} then 'failed' else 'waiting' end`,
-        error: sql<string | null>`case when attempts >= ${MOST_ATTEMPTS} then 'The worker was lost ' || attempts || ' times. Ask for the files again.' end`,
+        state: sql<
+          "waiting" | "failed"
+        >`case when attempts >= ${MOST_ATTEMPTS} then 'failed' else 'waiting' end`,
+        error: sql<
+          string | null
+        >`case when attempts >= ${MOST_ATTEMPTS} then 'The worker was lost ' || attempts || ' times. Ask for the files again.' end`,
         doing: "its worker was lost; waiting for another",
       })
       .where("state", "=", "running")

@@ -26,7 +26,11 @@ const BEAT_MS = 500;
 /** Takes renders from the queue, one at a time, and makes their files. */
 @Injectable()
 export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdown {
-  private readonly runner = new Runner({ pause: nextTurn, clock: () => performance.now(), cacheBytes: 256 << 20 });
+  private readonly runner = new Runner({
+    pause: nextTurn,
+    clock: () => performance.now(),
+    cacheBytes: 256 << 20,
+  });
   private sweep?: NodeJS.Timeout;
 
   constructor(
@@ -41,7 +45,10 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
 
   async onApplicationBootstrap(): Promise<void> {
     const { role, leaseSeconds } = this.settings;
-    const lookAround = () => this.renders.takeBackLost(leaseSeconds).catch((error) => log.warn({ err: error }, "looking for lost renders"));
+    const lookAround = () =>
+      this.renders
+        .takeBackLost(leaseSeconds)
+        .catch((error) => log.warn({ err: error }, "looking for lost renders"));
     await lookAround();
     this.sweep = setInterval(lookAround, leaseSeconds * 500);
     if (role !== "server") await this.queue.work((id) => this.take(id));
@@ -56,10 +63,14 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     if (!render) return; // another worker has it, or it is done
     const state = { progress: 0, doing: "reading the artwork" };
     const beat = setInterval(() => {
-      this.renders.beat(id, state.progress, state.doing).catch((error) => log.warn({ err: error }, "sign of life"));
+      this.renders
+        .beat(id, state.progress, state.doing)
+        .catch((error) => log.warn({ err: error }, "sign of life"));
     }, BEAT_MS);
     try {
-      const { files, dotsSha256 } = await this.make(render, (progress, doing) => Object.assign(state, { progress, doing }));
+      const { files, dotsSha256 } = await this.make(render, (progress, doing) =>
+        Object.assign(state, { progress, doing }),
+      );
       await this.renders.finish(id, files, dotsSha256);
     } catch (error) {
       log.error({ err: error, render: id }, "render failed");
@@ -102,7 +113,11 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     return kept;
   }
 
-  private async noteFindings(routeId: string, revision: number, inspections: readonly StageInspection[]): Promise<void> {
+  private async noteFindings(
+    routeId: string,
+    revision: number,
+    inspections: readonly StageInspection[],
+  ): Promise<void> {
     const levels = inspections.flatMap((i) => i.checks.map((c) => c.level));
     const count = (level: string) => levels.filter((l) => l === level).length;
     await this.routes.find(routeId, { revision, looks: count("look"), stops: count("stop") });

@@ -1,4 +1,4 @@
-import { Findings, NewRoute, OnVersion, SaveRoute, type RouteView } from "@hardline/contract";
+import { type Findings, type NewRoute, type OnVersion, type SaveRoute, type RouteView } from "@hardline/contract";
 import { readRoute } from "@hardline/core";
 import { Body, Controller, Get, HttpCode, Inject, Param, Post, Put, Res } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
@@ -31,7 +31,9 @@ export class RoutesController {
 
   @Put("routes/:id")
   @bodySchema("SaveRoute")
-  @ApiOperation({ summary: "Save as the next revision; 409 with the route as it stands if it changed meanwhile" })
+  @ApiOperation({
+    summary: "Save as the next revision; 409 with the route as it stands if it changed meanwhile",
+  })
   save(@Param("id", IdPipe) id: string, @Body() { version, route }: SaveRoute): Promise<RouteView> {
     return this.routes.save(id, version, readRoute(route));
   }

@@ -20,9 +20,17 @@ export class RoutesService {
 
   async create(ticketId: string, route: Route): Promise<RouteView> {
     const id = await this.database.transaction().execute(async (tx) => {
-      const ticket = await tx.selectFrom("tickets").select("id").where("id", "=", ticketId).executeTakeFirst();
+      const ticket = await tx
+        .selectFrom("tickets")
+        .select("id")
+        .where("id", "=", ticketId)
+        .executeTakeFirst();
       if (!ticket) throw notFound("ticket", ticketId);
-      const { id } = await tx.insertInto("routes").values({ ticket_id: ticketId, revision: 1 }).returning("id").executeTakeFirstOrThrow();
+      const { id } = await tx
+        .insertInto("routes")
+        .values({ ticket_id: ticketId, revision: 1 })
+        .returning("id")
+        .executeTakeFirstOrThrow();
       await addRevision(tx, String(id), 1, null, route);
       return String(id);
     });
@@ -69,7 +77,9 @@ export class RoutesService {
 
   /** Keeps what was found for a revision, for the board. */
   async find(id: string, { revision, looks, stops, thumbnail }: Findings): Promise<void> {
-    const thumbnail_sha256 = thumbnail ? await this.blobs.put(Buffer.from(thumbnail, "base64"), "image/png") : undefined;
+    const thumbnail_sha256 = thumbnail
+      ? await this.blobs.put(Buffer.from(thumbnail, "base64"), "image/png")
+      : undefined;
     const { numUpdatedRows } = await this.database
       .updateTable("route_revisions")
       .set({ looks, stops, ...(thumbnail_sha256 ? { thumbnail_sha256 } : {}) })
@@ -82,7 +92,9 @@ export class RoutesService {
   async thumbnail(id: string): Promise<string> {
     const row = await this.database
       .selectFrom("routes as r")
-      .innerJoin("route_revisions as v", (j) => j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"))
+      .innerJoin("route_revisions as v", (j) =>
+        j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"),
+      )
       .select("v.thumbnail_sha256")
       .where("r.id", "=", id)
       .executeTakeFirst();
@@ -100,13 +112,22 @@ export class RoutesService {
       await tx.selectFrom("routes").select("id").where("id", "=", id).forUpdate().execute();
       const current = await currentRow(tx, id);
       if (current.version !== version) {
-        throw new ProblemException(409, "Changed meanwhile", "Somebody else changed this route since it was opened here.", {
-          current: await view(tx, id),
-        });
+        throw new ProblemException(
+          409,
+          "Changed meanwhile",
+          "Somebody else changed this route since it was opened here.",
+          {
+            current: await view(tx, id),
+          },
+        );
       }
       const revision = await to(tx, current);
       if (revision !== null) {
-        await tx.updateTable("routes").set({ revision, version: version + 1 }).where("id", "=", id).execute();
+        await tx
+          .updateTable("routes")
+          .set({ revision, version: version + 1 })
+          .where("id", "=", id)
+          .execute();
       }
       return view(tx, id);
     });
@@ -118,7 +139,9 @@ type CurrentRow = Awaited<ReturnType<typeof currentRow>>;
 async function currentRow(db: Kysely<Schema>, id: string) {
   const row = await db
     .selectFrom("routes as r")
-    .innerJoin("route_revisions as v", (j) => j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"))
+    .innerJoin("route_revisions as v", (j) =>
+      j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"),
+    )
     .select(["r.ticket_id", "r.version", "r.revision", "v.parent", "v.body", "v.created_at"])
     .where("r.id", "=", id)
     .executeTakeFirst();
@@ -152,7 +175,13 @@ async function view(db: Kysely<Schema>, id: string): Promise<RouteView> {
   };
 }
 
-async function addRevision(tx: Kysely<Schema>, id: string, revision: number, parent: number | null, route: Route): Promise<void> {
+async function addRevision(
+  tx: Kysely<Schema>,
+  id: string,
+  revision: number,
+  parent: number | null,
+  route: Route,
+): Promise<void> {
   await tx
     .insertInto("route_revisions")
     .values({ route_id: id, revision, parent, body: JSON.stringify(route) })

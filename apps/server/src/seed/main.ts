@@ -39,7 +39,10 @@ async function addTicket(app: App, runner: Runner, demo: DemoTicket): Promise<vo
   const [first] = ticket.routes;
   for (const [i, { name, stages }] of routes.entries()) {
     const route = readRoute({ format: "hard-line-route", version: 1, name, stages });
-    const { id } = i === 0 ? await app.get(RoutesService).save(first.id, 1, route) : await app.get(RoutesService).create(ticket.id, route);
+    const { id } =
+      i === 0
+        ? await app.get(RoutesService).save(first.id, 1, route)
+        : await app.get(RoutesService).create(ticket.id, route);
     await look(app, runner, artworkId, id, route);
     if (fate === "handed over") await app.get(RendersService).request(id);
   }
@@ -47,7 +50,13 @@ async function addTicket(app: App, runner: Runner, demo: DemoTicket): Promise<vo
 }
 
 /** Runs the route and notes what was found, as the bench does when an operator opens it. */
-async function look(app: App, runner: Runner, artworkId: string, routeId: string, route: Route): Promise<void> {
+async function look(
+  app: App,
+  runner: Runner,
+  artworkId: string,
+  routeId: string,
+  route: Route,
+): Promise<void> {
   const results = await runner.run(route, await app.get(ArtworksService).source(artworkId));
   const levels = (await runner.inspect(route, results)).flatMap((i) => i.checks.map((c) => c.level));
   const { revision } = await app.get(RoutesService).get(routeId);
@@ -65,7 +74,10 @@ const burnsPale = (route: Route): boolean => route.stages.some((s) => s.material
 /** The dots as they burn: pale marks on a dark material. */
 function thumbnailOf({ bits }: Dots, pale: boolean): Uint8Array {
   const scale = Math.min(1, THUMBNAIL / Math.max(bits.width, bits.height));
-  const [width, height] = [Math.max(1, Math.round(bits.width * scale)), Math.max(1, Math.round(bits.height * scale))];
+  const [width, height] = [
+    Math.max(1, Math.round(bits.width * scale)),
+    Math.max(1, Math.round(bits.height * scale)),
+  ];
   const view = viewBits(bits, { x: 0, y: 0, width: bits.width, height: bits.height }, width, height);
   return writeGrayPng(pale ? { ...view, data: view.data.map((g) => 232 - Math.round(g * 0.68)) } : view, 72);
 }

@@ -66,7 +66,15 @@ export class TicketsService {
     if (numUpdatedRows === 0n) throw notFound("ticket", id);
   }
 
-  private set(id: string, values: Partial<Pick<Schema["tickets"], "piece" | "customer" | "due" | "pieces" | "note" | "output" | "material" | "archived_at">>) {
+  private set(
+    id: string,
+    values: Partial<
+      Pick<
+        Schema["tickets"],
+        "piece" | "customer" | "due" | "pieces" | "note" | "output" | "material" | "archived_at"
+      >
+    >,
+  ) {
     return this.database.updateTable("tickets").set(values).where("id", "=", id);
   }
 
@@ -85,7 +93,15 @@ export class TicketsService {
       archived_at: Date | null;
       created_at: Date;
       artwork: ArtworkRow;
-      routes: { id: string; name: string; revision: number; looks: number | null; stops: number | null; thumbnail: boolean; handedOver: boolean }[];
+      routes: {
+        id: string;
+        name: string;
+        revision: number;
+        looks: number | null;
+        stops: number | null;
+        thumbnail: boolean;
+        handedOver: boolean;
+      }[];
     }>`
       select t.*, to_jsonb(a) as artwork, coalesce(r.routes, '[]') as routes
       from tickets t
@@ -142,6 +158,9 @@ function stateOf({ archived_at, routes }: TicketRow): TicketState {
 
 /** "harbour-light_2.jpg" is a piece called "Harbour light 2". */
 function pieceFrom(fileName: string): string {
-  const words = fileName.replace(/\.[^.]+$/, "").replace(/[-_]+/g, " ").trim();
+  const words = fileName
+    .replace(/\.[^.]+$/, "")
+    .replace(/[-_]+/g, " ")
+    .trim();
   return words ? words[0].toUpperCase() + words.slice(1) : "New piece";
 }

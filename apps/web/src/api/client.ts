@@ -20,7 +20,9 @@ export class Offline extends Error {
 export async function ask<T>(path: string, init: RequestInit & { json?: unknown } = {}): Promise<T> {
   const { json, ...rest } = init;
   const request: RequestInit =
-    json === undefined ? rest : { ...rest, body: JSON.stringify(json), headers: { "Content-Type": "application/json" } };
+    json === undefined
+      ? rest
+      : { ...rest, body: JSON.stringify(json), headers: { "Content-Type": "application/json" } };
   let response: Response;
   try {
     response = await fetch(path, request);

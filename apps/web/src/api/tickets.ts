@@ -1,4 +1,10 @@
-import { type ArtworkView, type NewTicket, type RouteView, type TicketChange, type TicketView } from "@hardline/contract";
+import {
+  type ArtworkView,
+  type NewTicket,
+  type RouteView,
+  type TicketChange,
+  type TicketView,
+} from "@hardline/contract";
 import { MOST_ARTWORK_BYTES } from "@hardline/contract/constants";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask } from "./client";
@@ -31,11 +37,13 @@ export function useTicketChange(id: string) {
   };
   return {
     change: useMutation({
-      mutationFn: (change: TicketChange) => ask<TicketView>(`/api/tickets/${id}`, { method: "PATCH", json: change }),
+      mutationFn: (change: TicketChange) =>
+        ask<TicketView>(`/api/tickets/${id}`, { method: "PATCH", json: change }),
       onSuccess: keep,
     }),
     archive: useMutation({
-      mutationFn: (away: boolean) => ask<TicketView>(`/api/tickets/${id}/${away ? "archive" : "restore"}`, { method: "POST" }),
+      mutationFn: (away: boolean) =>
+        ask<TicketView>(`/api/tickets/${id}/${away ? "archive" : "restore"}`, { method: "POST" }),
       onSuccess: keep,
     }),
   };

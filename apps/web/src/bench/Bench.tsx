@@ -1,7 +1,7 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { settingsOf, type Check } from "@hardline/core";
+import { settingsOf } from "@hardline/core";
 import { useHotkeys } from "@mantine/hooks";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import css from "./Bench.module.css";
 import { BENCH_STAGES, shownStage, type BenchStage } from "./benchStages";
 import { Conflict } from "./Conflict";
@@ -13,6 +13,7 @@ import { type StripSetting } from "./strip/variants";
 import { BACKINGS, usualBacking } from "./table/backings";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
+import { useHandOver } from "./useHandOver";
 import { useEngine, useFinish, useInspection, useKeeper, useSetting } from "./useBench";
 
 /** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
@@ -20,9 +21,8 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const { keeper, route, view: saved, state, theirs } = useKeeper(view);
   const [open, setOpen] = useState<BenchStage>("blackWhite");
   const [strip, setStrip] = useState<StripSetting | null>(null);
-  const [handOvers, setHandOvers] = useState(0);
   const [keysShown, setKeysShown] = useState(false);
-  const [places, setPlaces] = useState<Check | null>(null);
+  const [placesOf, setPlacesOf] = useState<string | null>(null);
   const { engine, shown, fault, progress } = useEngine(ticket.artwork);
   const finish = useFinish(route, ticket.artwork);
   const inspected = useInspection(engine, route, shown, state === "saved" ? saved : null);
@@ -30,9 +30,9 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const material = settingsOf<{ material?: string }>(route, "blackWhite")?.material;
   const table = useTable(usualBacking(material));
 
-  useEffect(() => {
-    if (places && !inspected?.found.checks.some((c) => c.id === places.id && c.places.length)) setPlaces(null);
-  }, [inspected, places]);
+  const handOvers = useHandOver(keeper, saved);
+  // The places of a check follow its result; when nothing is found any more there is nothing to show.
+  const places = inspected?.found.checks.find((c) => c.id === placesOf && c.places.length > 0) ?? null;
 
   const undo = () => void keeper.undo();
   const redo = () => void keeper.redo();
@@ -49,7 +49,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         ["PageDown", () => move(1)],
         ["PageUp", () => move(-1)],
         ["shift+?", () => setKeysShown(true)],
-        ["Escape", () => (setStrip(null), setPlaces(null))],
+        ["Escape", () => (setStrip(null), setPlacesOf(null))],
         ["B", () => table.stepBacking(BACKINGS.length)],
         ["W", table.toggleWipe],
         ["F", () => table.setMode("fit")],
@@ -65,7 +65,22 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   return (
     <div className={css.grid}>
       <Docket
-        {...{ ticket, route, saved, state, open, setOpen, set, inspected, finish, undo, redo, setStrip, keeper, handOvers }}
+        {...{
+          ticket,
+          route,
+          saved,
+          state,
+          open,
+          setOpen,
+          set,
+          inspected,
+          finish,
+          undo,
+          redo,
+          setStrip,
+          keeper,
+          handOvers,
+        }}
       />
       <div className={css.middle}>
         <LightTable
@@ -74,16 +89,22 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           level={places?.level ?? "look"}
         />
         {strip && finish && engine && (
-          <StripPanel {...{ engine, route, finish, table, material, set }} setting={strip} choose={setStrip} close={() => setStrip(null)} />
+          <StripPanel
+            {...{ engine, route, finish, table, material, set }}
+            setting={strip}
+            choose={setStrip}
+            close={() => setStrip(null)}
+          />
         )}
       </div>
       <ReadingsColumn
-        {...{ inspected, finish, route, places, setPlaces }}
+        {...{ inspected, finish, route, places }}
+        setPlaces={(check) => setPlacesOf(check?.id ?? null)}
         stale={inspected?.of !== route}
         fly={(place) => finish && table.fly(place, finish)}
         handOver={() => {
           setOpen("handOver");
-          setHandOvers((n) => n + 1);
+          void handOvers.make();
         }}
       />
       {theirs && <Conflict keeper={keeper} theirs={theirs} mine={route} />}

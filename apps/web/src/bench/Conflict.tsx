@@ -13,7 +13,13 @@ export function Conflict({ keeper, theirs, mine }: { keeper: RouteKeeper; theirs
     (s) => words(mine, s.id as StageId) !== words(theirs.route, s.id as StageId),
   );
   return (
-    <Modal opened onClose={() => undefined} withCloseButton={false} title="This route was changed in another window" size="lg">
+    <Modal
+      opened
+      onClose={() => undefined}
+      withCloseButton={false}
+      title="This route was changed in another window"
+      size="lg"
+    >
       <p>Nothing is lost: whichever you choose goes on, and the other stays among the revisions.</p>
       <Table withRowBorders>
         <Table.Thead>

@@ -1,5 +1,13 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { settingsOf, stageById, type Check, type Finish, type Level, type Route, type StageId } from "@hardline/core";
+import {
+  settingsOf,
+  stageById,
+  type Check,
+  type Finish,
+  type Level,
+  type Route,
+  type StageId,
+} from "@hardline/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { lengthText, useUnit } from "../shared/unit";
@@ -15,6 +23,7 @@ import { SizePanel } from "./stages/SizePanel";
 import { TonePanel } from "./stages/TonePanel";
 import { type StripSetting } from "./strip/variants";
 import { TicketDialog } from "./TicketDialog";
+import { type HandOvers } from "./useHandOver";
 import { type Inspected } from "../engine/protocol";
 import dayjs from "dayjs";
 
@@ -34,13 +43,27 @@ interface Props {
   readonly undo: () => void;
   readonly redo: () => void;
   readonly setStrip: (setting: StripSetting) => void;
-  /** How often handing over was asked for. */
-  readonly handOvers: number;
+  readonly handOvers: HandOvers;
 }
 
 /** The left rail: the ticket and its route. Everything that is decided is here. */
 export function Docket(props: Props) {
-  const { ticket, route, saved, state, keeper, open, setOpen, set, inspected, finish, undo, redo, setStrip, handOvers } = props;
+  const {
+    ticket,
+    route,
+    saved,
+    state,
+    keeper,
+    open,
+    setOpen,
+    set,
+    inspected,
+    finish,
+    undo,
+    redo,
+    setStrip,
+    handOvers,
+  } = props;
   const { unit } = useUnit();
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
@@ -52,12 +75,20 @@ export function Docket(props: Props) {
     size: () => <SizePanel {...{ route, set, finish }} artwork={ticket.artwork} />,
     tone: () => <TonePanel {...{ route, set, found }} />,
     blackWhite: () => <BlackWhitePanel {...{ route, set, found, setStrip }} />,
-    handOver: () => <HandOverPanel {...{ keeper, saved, state, handOvers }} dotsSha256={inspected?.of === route ? (found?.dotsSha256 ?? null) : null} />,
+    handOver: () => (
+      <HandOverPanel
+        {...{ handOvers, saved, state }}
+        dotsSha256={inspected?.of === route ? (found?.dotsSha256 ?? null) : null}
+      />
+    ),
   };
 
   return (
     <aside className={css.docket} aria-label="Docket">
-      <RouteTabs {...{ ticket, route, saved, keeper }} go={(id) => void navigate(`/tickets/${ticket.id}/routes/${id}`)} />
+      <RouteTabs
+        {...{ ticket, route, saved, keeper }}
+        go={(id) => void navigate(`/tickets/${ticket.id}/routes/${id}`)}
+      />
       <div className={css.paper}>
         <div className={css.ticket}>
           <div className={css.line}>
@@ -65,17 +96,29 @@ export function Docket(props: Props) {
             <SaveState state={state} revision={saved.revision} />
             <FindingsStamp checks={inspected?.of === route ? found!.checks : null} />
           </div>
-          <button type="button" className={css.piece} onClick={() => setEditing(true)} title="Edit the ticket">
+          <button
+            type="button"
+            className={css.piece}
+            onClick={() => setEditing(true)}
+            title="Edit the ticket"
+          >
             <b>{ticket.piece}</b>
             <span>
-              {[ticket.customer || "no customer yet", ticket.due && `due ${dayjs(ticket.due).format("ddd D MMM")}`].filter(Boolean).join(", ")}
+              {[
+                ticket.customer || "no customer yet",
+                ticket.due && `due ${dayjs(ticket.due).format("ddd D MMM")}`,
+              ]
+                .filter(Boolean)
+                .join(", ")}
             </span>
           </button>
           <div className={css.facts}>
             <span>
               Finish size
               <b className="mono">
-                {finish ? `${lengthText(finish.widthMm, unit).replace(/ \w+$/, "")} × ${lengthText(finish.heightMm, unit)}` : "not possible"}
+                {finish
+                  ? `${lengthText(finish.widthMm, unit).replace(/ \w+$/, "")} × ${lengthText(finish.heightMm, unit)}`
+                  : "not possible"}
               </b>
             </span>
             <span>
@@ -83,7 +126,12 @@ export function Docket(props: Props) {
               <b className="mono">{ticket.pieces}</b>
             </span>
             <span className={css.steps}>
-              <button type="button" onClick={undo} disabled={!saved.canUndo && state === "saved"} title="Undo (Ctrl+Z)">
+              <button
+                type="button"
+                onClick={undo}
+                disabled={!saved.canUndo && state === "saved"}
+                title="Undo (Ctrl+Z)"
+              >
                 Undo
               </button>
               <button type="button" onClick={redo} disabled={!saved.canRedo} title="Redo (Ctrl+Shift+Z)">
@@ -99,7 +147,9 @@ export function Docket(props: Props) {
             title={title}
             summary={summaryOf(id, route, ticket)}
             level={id === "handOver" ? "none" : (levels[id] ?? "none")}
-            picture={found?.stages.find((s) => s.stage === (id === "handOver" ? "blackWhite" : id))?.bitmap ?? null}
+            picture={
+              found?.stages.find((s) => s.stage === (id === "handOver" ? "blackWhite" : id))?.bitmap ?? null
+            }
             open={open === id}
             choose={() => setOpen(id)}
           >
@@ -141,7 +191,12 @@ function summaryOf(id: BenchStage, route: Route, { artwork }: TicketView): strin
 }
 
 function SaveState({ state, revision }: { state: Kept["state"]; revision: number }) {
-  const words = { saved: `saved, r${revision}`, saving: "saving …", offline: "not saved, server away", conflict: "changed elsewhere" }[state];
+  const words = {
+    saved: `saved, r${revision}`,
+    saving: "saving …",
+    offline: "not saved, server away",
+    conflict: "changed elsewhere",
+  }[state];
   return (
     <span className={`${css.save} ${css[state]}`} role="status">
       {words}
@@ -153,5 +208,7 @@ function FindingsStamp({ checks }: { checks: readonly Check[] | null }) {
   if (!checks) return <span className={css.pending}>checking …</span>;
   const stops = checks.filter((c) => c.level === "stop").length;
   const looks = checks.filter((c) => c.level === "look").length;
-  return <span className={css.stamp}>{stops ? `${stops} to stop` : looks ? `${looks} to look at` : "fine"}</span>;
+  return (
+    <span className={css.stamp}>{stops ? `${stops} to stop` : looks ? `${looks} to look at` : "fine"}</span>
+  );
 }

@@ -30,7 +30,10 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
         await keeper.flush();
       } else {
         await keeper.flush();
-        const added = await ask<RouteView>(`/api/tickets/${ticket.id}/routes`, { method: "POST", json: { route: named } });
+        const added = await ask<RouteView>(`/api/tickets/${ticket.id}/routes`, {
+          method: "POST",
+          json: { route: named },
+        });
         go(added.id);
       }
       setAsked(null);
@@ -63,17 +66,33 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
           </button>
         );
       })}
-      <button type="button" className={css.add} aria-label="Add a route" title="Add a route: a copy of this one" onClick={() => prompt("add")}>
+      <button
+        type="button"
+        className={css.add}
+        aria-label="Add a route"
+        title="Add a route: a copy of this one"
+        onClick={() => prompt("add")}
+      >
         +
       </button>
-      <Modal opened={asked !== null} onClose={() => setAsked(null)} title={asked === "rename" ? "Name of this route" : "A further route"}>
+      <Modal
+        opened={asked !== null}
+        onClose={() => setAsked(null)}
+        title={asked === "rename" ? "Name of this route" : "A further route"}
+      >
         <form
           onSubmit={(e) => {
             e.preventDefault();
             void done();
           }}
         >
-          <TextInput data-autofocus label="Name" value={name} maxLength={120} onChange={(e) => setName(e.currentTarget.value)} />
+          <TextInput
+            data-autofocus
+            label="Name"
+            value={name}
+            maxLength={120}
+            onChange={(e) => setName(e.currentTarget.value)}
+          />
           <Group justify="flex-end" mt="md">
             <Button type="submit" disabled={!name.trim()}>
               {asked === "rename" ? "Rename" : "Add"}

@@ -37,7 +37,8 @@ function Picture({ bitmap }: { bitmap: ImageBitmap | null }) {
   useEffect(() => {
     const pen = canvas.current!.getContext("2d")!;
     pen.clearRect(0, 0, 92, 68);
-    if (bitmap) pen.drawImage(bitmap, Math.round((92 - bitmap.width) / 2), Math.round((68 - bitmap.height) / 2));
+    if (bitmap)
+      pen.drawImage(bitmap, Math.round((92 - bitmap.width) / 2), Math.round((68 - bitmap.height) / 2));
   }, [bitmap]);
   return <canvas ref={canvas} className={css.picture} width={92} height={68} aria-hidden />;
 }

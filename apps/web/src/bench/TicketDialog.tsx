@@ -7,7 +7,15 @@ import { useTicketChange } from "../api/tickets";
 import { tellFault } from "../shared/tell";
 
 /** What is written on a ticket; archiving and bringing back. */
-export function TicketDialog({ ticket, opened, close }: { ticket: TicketView; opened: boolean; close: () => void }) {
+export function TicketDialog({
+  ticket,
+  opened,
+  close,
+}: {
+  ticket: TicketView;
+  opened: boolean;
+  close: () => void;
+}) {
   const { change, archive } = useTicketChange(ticket.id);
   const { piece, customer, due, pieces, output, material, note } = ticket;
   const form = useForm({
@@ -20,21 +28,48 @@ export function TicketDialog({ ticket, opened, close }: { ticket: TicketView; op
     <Modal opened={opened} onClose={close} title={`Ticket ${ticket.number}`} size="lg">
       <form
         onSubmit={form.onSubmit((values) => {
-          const changed = Object.fromEntries(Object.entries(values).filter(([k, v]) => v !== ticket[k as keyof TicketView]));
+          const changed = Object.fromEntries(
+            Object.entries(values).filter(([k, v]) => v !== ticket[k as keyof TicketView]),
+          );
           change.mutate(changed, { onSuccess: close, onError: failed });
         })}
       >
         <SimpleGrid cols={2} spacing="sm">
           <TextInput label="Piece" data-autofocus maxLength={120} {...form.getInputProps("piece")} />
           <TextInput label="Customer" maxLength={120} {...form.getInputProps("customer")} />
-          <DateInput label="Due" clearable valueFormat="D MMMM YYYY" size="sm" {...form.getInputProps("due")} />
-          <NumberInput label="Pieces" size="sm" min={1} max={1000000} allowDecimal={false} clampBehavior="strict" {...form.getInputProps("pieces")} />
+          <DateInput
+            label="Due"
+            clearable
+            valueFormat="D MMMM YYYY"
+            size="sm"
+            {...form.getInputProps("due")}
+          />
+          <NumberInput
+            label="Pieces"
+            size="sm"
+            min={1}
+            max={1000000}
+            allowDecimal={false}
+            clampBehavior="strict"
+            {...form.getInputProps("pieces")}
+          />
           <Select label="Output" size="sm" data={OUTPUTS} {...form.getInputProps("output")} />
           <TextInput label="Material" maxLength={80} {...form.getInputProps("material")} />
         </SimpleGrid>
-        <Textarea label="Note" mt="sm" autosize minRows={2} maxRows={8} maxLength={4000} {...form.getInputProps("note")} />
+        <Textarea
+          label="Note"
+          mt="sm"
+          autosize
+          minRows={2}
+          maxRows={8}
+          maxLength={4000}
+          {...form.getInputProps("note")}
+        />
         <Group justify="space-between" mt="md">
-          <Button variant="default" onClick={() => archive.mutate(!away, { onSuccess: close, onError: failed })}>
+          <Button
+            variant="default"
+            onClick={() => archive.mutate(!away, { onSuccess: close, onError: failed })}
+          >
             {away ? "Bring back" : "Archive"}
           </Button>
           <Button type="submit" loading={change.isPending}>

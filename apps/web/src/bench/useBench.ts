@@ -12,7 +12,8 @@ import { RouteKeeper } from "./RouteKeeper";
 export function useKeeper(view: RouteView) {
   const keeper = useMemo(() => {
     const { id } = view;
-    const at = (path: string, init: Parameters<typeof ask>[1]) => ask<RouteView>(`/api/routes/${id}${path}`, init);
+    const at = (path: string, init: Parameters<typeof ask>[1]) =>
+      ask<RouteView>(`/api/routes/${id}${path}`, init);
     return new RouteKeeper(
       view,
       {
@@ -57,8 +58,7 @@ export interface EngineState {
 /** The bench's worker, what it last showed, and what keeps it busy. */
 export function useEngine(artwork: ArtworkView) {
   const [state, setState] = useState<EngineState>({ shown: null, fault: null, progress: null });
-  const engine = useRef<BenchEngine | null>(null);
-  const [ready, setReady] = useState(false);
+  const [engine, setEngine] = useState<BenchEngine | null>(null);
   useEffect(() => {
     let slow: ReturnType<typeof setTimeout> | undefined;
     let latest: EngineState["progress"] = null;
@@ -82,23 +82,27 @@ export function useEngine(artwork: ArtworkView) {
         setState((s) => (s.fault === fault ? s : { ...s, fault, progress: null }));
       },
     });
-    engine.current = own;
-    setReady(true);
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- a worker is made once the bench is there, not before
+    setEngine(own);
     return () => {
       clearTimeout(slow);
       own.close();
-      engine.current = null;
-      setReady(false);
+      setEngine(null);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- one worker for one artwork
   }, [artwork.id]);
-  return { engine: ready ? engine.current : null, ...state };
+  return { engine, ...state };
 }
 
 const REST_MS = 450;
 
 /** Checks and readings, taken when the hand rests, and told to the board once the route is saved. */
-export function useInspection(engine: BenchEngine | null, route: Route, shown: Shown | null, saved: RouteView | null) {
+export function useInspection(
+  engine: BenchEngine | null,
+  route: Route,
+  shown: Shown | null,
+  saved: RouteView | null,
+) {
   const [inspected, setInspected] = useState<{ readonly of: Route; readonly found: Inspected } | null>(null);
   const told = useRef(0);
   useEffect(() => {
@@ -117,7 +121,9 @@ export function useInspection(engine: BenchEngine | null, route: Route, shown: S
     const { thumbnail } = inspected.found;
     const findings = { revision: saved.revision, looks: count("look"), stops: count("stop"), thumbnail };
     // The board can wait: should this not arrive, the next look tells it.
-    void ask(`/api/routes/${saved.id}/findings`, { method: "PUT", json: findings }).catch(() => (told.current = 0));
+    void ask(`/api/routes/${saved.id}/findings`, { method: "PUT", json: findings }).catch(
+      () => (told.current = 0),
+    );
   }, [inspected, saved]);
   return inspected;
 }

@@ -25,7 +25,8 @@ export function Board() {
 
   const all = data ?? [];
   const shown = all.filter((t) => (filter === "all" || t.state === filter) && matches(t, search));
-  const counts = (state: Filter) => (state === "all" ? all.length : all.filter((t) => t.state === state).length);
+  const counts = (state: Filter) =>
+    state === "all" ? all.length : all.filter((t) => t.state === state).length;
 
   return (
     <div className={css.page}>
@@ -35,14 +36,28 @@ export function Board() {
           <h1>Tickets</h1>
           <div className={css.states} role="group" aria-label="State">
             {(["all", ...TICKET_STATES] as Filter[]).map((state) => (
-              <button key={state} type="button" aria-pressed={filter === state} onClick={() => setFilter(state)}>
+              <button
+                key={state}
+                type="button"
+                aria-pressed={filter === state}
+                onClick={() => setFilter(state)}
+              >
                 {state === "all" ? "All" : state[0].toUpperCase() + state.slice(1)}
-                {(filter === "archived") === (state === "archived") && <span className="mono">{counts(state)}</span>}
+                {(filter === "archived") === (state === "archived") && (
+                  <span className="mono">{counts(state)}</span>
+                )}
               </button>
             ))}
           </div>
           <span className={css.space} />
-          <Select aria-label="Order" data={SORTS} value={sort} onChange={(v) => setSort(v as Sort)} w={132} size="sm" />
+          <Select
+            aria-label="Order"
+            data={SORTS}
+            value={sort}
+            onChange={(v) => setSort(v as Sort)}
+            w={132}
+            size="sm"
+          />
           <TextInput
             ref={searchField}
             aria-label="Find a ticket"

@@ -29,6 +29,7 @@ export function TicketCard({ ticket }: { ticket: TicketView }) {
 
 /** Where a ticket stands, in a word. */
 export function Stamp({ ticket: { state, looks, stops } }: { ticket: TicketView }) {
-  const words = state === "to look at" ? `${looks} to look at` : state === "to stop" ? `${stops} to stop` : state;
+  const words =
+    state === "to look at" ? `${looks} to look at` : state === "to stop" ? `${stops} to stop` : state;
   return <span className={`${css.stamp} ${css[state.replaceAll(" ", "_")]}`}>{words}</span>;
 }

@@ -17,8 +17,12 @@ export interface Group {
 
 /** Does a ticket have every word of the search in its number, piece, customer, output or material? */
 export function matches(ticket: TicketView, search: string): boolean {
-  const text = `${ticket.number} ${ticket.piece} ${ticket.customer} ${ticket.output} ${ticket.material}`.toLowerCase();
-  return search.toLowerCase().split(/\s+/).every((word) => text.includes(word));
+  const text =
+    `${ticket.number} ${ticket.piece} ${ticket.customer} ${ticket.output} ${ticket.material}`.toLowerCase();
+  return search
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
 }
 
 /** Tickets in the order asked for; by due day they come in groups with the day as heading. */
@@ -38,7 +42,11 @@ export function arrange(tickets: readonly TicketView[], sort: Sort, today: Dayjs
     const title = dayTitle(ticket.due, today);
     groups.set(title, [...(groups.get(title) ?? []), ticket]);
   }
-  return Array.from(groups, ([title, members]) => ({ title, detail: dayDetail(title, members[0], today), tickets: members }));
+  return Array.from(groups, ([title, members]) => ({
+    title,
+    detail: dayDetail(title, members[0], today),
+    tickets: members,
+  }));
 }
 
 function dayTitle(due: string | null, today: Dayjs): string {

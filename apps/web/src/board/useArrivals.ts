@@ -47,10 +47,12 @@ export function useArrivals() {
       const files = Array.from(e.clipboardData?.files ?? []);
       if (files.length > 0) void accept(files);
     };
-    for (const [name, listener] of Object.entries(on)) window.addEventListener(name, listener as EventListener);
+    for (const [name, listener] of Object.entries(on))
+      window.addEventListener(name, listener as EventListener);
     window.addEventListener("paste", paste);
     return () => {
-      for (const [name, listener] of Object.entries(on)) window.removeEventListener(name, listener as EventListener);
+      for (const [name, listener] of Object.entries(on))
+        window.removeEventListener(name, listener as EventListener);
       window.removeEventListener("paste", paste);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the listeners only call state setters and navigate

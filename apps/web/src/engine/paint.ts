@@ -1,15 +1,35 @@
-import { viewBits, viewGray, viewRgba, type Art, type Cover, type Gray, type Rect, type StageId } from "@hardline/core";
+import {
+  viewBits,
+  viewGray,
+  viewRgba,
+  type Art,
+  type Cover,
+  type Gray,
+  type Rect,
+  type StageId,
+} from "@hardline/core";
 import { type Pane } from "./protocol";
 
 /** What a stage's result looks like on the screen, as RGBA; clear where there is no art. */
-export function paint(art: Art, { stage, part, width, height, mark, base }: Pane): Uint8ClampedArray<ArrayBuffer> {
+export function paint(
+  art: Art,
+  { stage, part, width, height, mark, base }: Pane,
+): Uint8ClampedArray<ArrayBuffer> {
   if (stage === "blackWhite" && art.dots) {
     const { bits, cover } = art.dots;
-    return shades(viewBits(bits, part, width, height), coverView(cover, bits, part, width, height), ramp(mark, base));
+    return shades(
+      viewBits(bits, part, width, height),
+      coverView(cover, bits, part, width, height),
+      ramp(mark, base),
+    );
   }
   if (stage === "tone" && art.toned) {
     const { gray, cover } = art.toned;
-    return shades(viewGray(gray, part, width, height), coverView(cover, gray, part, width, height), ramp(0, 0xffffff));
+    return shades(
+      viewGray(gray, part, width, height),
+      coverView(cover, gray, part, width, height),
+      ramp(0, 0xffffff),
+    );
   }
   const { data } = viewRgba(art.colour, ofPicture(part, art, stage), width, height);
   return new Uint8ClampedArray(data.buffer as ArrayBuffer);
@@ -22,7 +42,13 @@ function ofPicture(part: Rect, { colour, finish }: Art, stage: StageId): Rect {
   return { x: part.x * sx, y: part.y * sy, width: part.width * sx, height: part.height * sy };
 }
 
-function coverView(cover: Cover, { width, height }: { width: number; height: number }, part: Rect, w: number, h: number): Gray | null {
+function coverView(
+  cover: Cover,
+  { width, height }: { width: number; height: number },
+  part: Rect,
+  w: number,
+  h: number,
+): Gray | null {
   return cover && viewGray({ width, height, data: cover }, part, w, h);
 }
 
@@ -30,7 +56,8 @@ function coverView(cover: Cover, { width, height }: { width: number; height: num
 function ramp(dark: number, pale: number): Uint32Array {
   const channel = (colour: number, shift: number) => (colour >> shift) & 255;
   return Uint32Array.from({ length: 256 }, (_, g) => {
-    const at = (shift: number) => Math.round(channel(dark, shift) + ((channel(pale, shift) - channel(dark, shift)) * g) / 255);
+    const at = (shift: number) =>
+      Math.round(channel(dark, shift) + ((channel(pale, shift) - channel(dark, shift)) * g) / 255);
     return (0xff000000 | (at(0) << 16) | (at(8) << 8) | at(16)) >>> 0;
   });
 }

@@ -29,7 +29,9 @@ const pause = (): Promise<void> =>
   });
 
 async function inflate(data: Uint8Array): Promise<Uint8Array> {
-  const stream = new Blob([data as Uint8Array<ArrayBuffer>]).stream().pipeThrough(new DecompressionStream("deflate"));
+  const stream = new Blob([data as Uint8Array<ArrayBuffer>])
+    .stream()
+    .pipeThrough(new DecompressionStream("deflate"));
   return new Uint8Array(await new Response(stream).arrayBuffer());
 }
 
@@ -52,7 +54,9 @@ class Engine {
     this.source = {
       facts,
       async pixels(drawWidth) {
-        const response = await fetch(`/api/artworks/${artworkId}/pixels${drawWidth ? `?width=${drawWidth}` : ""}`);
+        const response = await fetch(
+          `/api/artworks/${artworkId}/pixels${drawWidth ? `?width=${drawWidth}` : ""}`,
+        );
         if (!response.ok) throw new Error("The artwork cannot be read from the server.");
         return readPng(new Uint8Array(await response.arrayBuffer()), inflate);
       },
@@ -64,7 +68,9 @@ class Engine {
     this.aside.aborted = true;
     this.began = performance.now();
     this.results = await this.runner.run(route, this.source, { upTo, progress: this.progress });
-    const shown = await Promise.all(panes.map(async (pane) => ({ ...pane, bitmap: await this.picture(this.results, pane) })));
+    const shown = await Promise.all(
+      panes.map(async (pane) => ({ ...pane, bitmap: await this.picture(this.results, pane) })),
+    );
     const last = this.results[this.results.length - 1];
     return transfer(
       { panes: shown, key: last.key, finish: last.art.finish },
@@ -85,12 +91,16 @@ class Engine {
     try {
       const results = await this.runner.run(route, this.source, { signal });
       const found = await this.runner.inspect(route, results, { signal });
-      const reading = (stage: StageId, name: string) => found.find((f) => f.stage === stage)?.readings[name] ?? null;
+      const reading = (stage: StageId, name: string) =>
+        found.find((f) => f.stage === stage)?.readings[name] ?? null;
       const last = results[results.length - 1];
       const { dots } = last.art;
       const colours = coloursOf(route);
       const stages = await Promise.all(
-        results.map(async ({ stage }) => ({ stage, bitmap: await this.picture(results, wholeOf(results, stage, SMALL, colours)) })),
+        results.map(async ({ stage }) => ({
+          stage,
+          bitmap: await this.picture(results, wholeOf(results, stage, SMALL, colours)),
+        })),
       );
       return transfer(
         {
@@ -118,7 +128,8 @@ class Engine {
     const signal = this.beginAside();
     try {
       const bitmaps: ImageBitmap[] = [];
-      for (const route of routes) bitmaps.push(await this.picture(await this.runner.run(route, this.source, { signal }), pane));
+      for (const route of routes)
+        bitmaps.push(await this.picture(await this.runner.run(route, this.source, { signal }), pane));
       return transfer(bitmaps, bitmaps);
     } catch (error) {
       if ((error as Error).name === "AbortError") return null;
@@ -170,7 +181,12 @@ function coloursOf(route: Route): Colours {
   return { mark: markColour(material), base: BACKINGS[usualBacking(material)].colour };
 }
 
-function wholeOf(results: readonly StageResult[], stage: StageId, box: { width: number; height: number }, colours: Colours): Pane {
+function wholeOf(
+  results: readonly StageResult[],
+  stage: StageId,
+  box: { width: number; height: number },
+  colours: Colours,
+): Pane {
   const { finish, colour } = results[results.length - 1].art;
   const [w, h] = finish ? [finish.widthPx, finish.heightPx] : [colour.width, colour.height];
   const scale = Math.min(box.width / w, box.height / h);
@@ -181,7 +197,10 @@ function wholeOf(results: readonly StageResult[], stage: StageId, box: { width: 
 function thumbnailOf(results: readonly StageResult[], colours: Colours): string {
   const last = results[results.length - 1];
   const pane = wholeOf(results, last.stage, { width: THUMBNAIL, height: THUMBNAIL }, colours);
-  const png = writeRgbaPng({ width: pane.width, height: pane.height, data: new Uint8Array(paint(last.art, pane).buffer) }, 72);
+  const png = writeRgbaPng(
+    { width: pane.width, height: pane.height, data: new Uint8Array(paint(last.art, pane).buffer) },
+    72,
+  );
   let text = "";
   for (const byte of png) text += String.fromCharCode(byte);
   return btoa(text);

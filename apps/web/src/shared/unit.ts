@@ -18,4 +18,5 @@ export const fromUnit = (value: number, unit: Unit): number => (unit === "mm" ? 
 export const decimals = (unit: Unit): number => (unit === "mm" ? 2 : 3);
 
 /** A length in words, without trailing zeros. */
-export const lengthText = (mm: number, unit: Unit): string => `${Number(toUnit(mm, unit).toFixed(decimals(unit)))} ${unit}`;
+export const lengthText = (mm: number, unit: Unit): string =>
+  `${Number(toUnit(mm, unit).toFixed(decimals(unit)))} ${unit}`;

@@ -20,7 +20,13 @@ export function TopBar({ children }: { children?: ReactNode }) {
       <div className={css.middle}>{children}</div>
       <div className={css.units} role="group" aria-label="Unit of length">
         {(["mm", "in"] as const).map((u) => (
-          <button key={u} type="button" aria-pressed={unit === u} onClick={() => setUnit(u)} title={u === "mm" ? "Millimetres" : "Inches"}>
+          <button
+            key={u}
+            type="button"
+            aria-pressed={unit === u}
+            onClick={() => setUnit(u)}
+            title={u === "mm" ? "Millimetres" : "Inches"}
+          >
             {u}
           </button>
         ))}

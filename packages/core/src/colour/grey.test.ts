@@ -2,10 +2,13 @@ import fc from "fast-check";
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "./srgb";
 import { coverOf, greyOf } from "./grey";
 
-const one = (r: number, g: number, b: number) => greyOf({ width: 1, height: 1, data: Uint8Array.from([r, g, b, 255]) }).data[0];
+const one = (r: number, g: number, b: number) =>
+  greyOf({ width: 1, height: 1, data: Uint8Array.from([r, g, b, 255]) }).data[0];
 
 test("grey is Rec. 709 luma, rounded", () => {
-  expect([one(0, 0, 0), one(255, 255, 255), one(255, 0, 0), one(0, 255, 0), one(0, 0, 255)]).toEqual([0, 255, 54, 182, 18]);
+  expect([one(0, 0, 0), one(255, 255, 255), one(255, 0, 0), one(0, 255, 0), one(0, 0, 255)]).toEqual([
+    0, 255, 54, 182, 18,
+  ]);
 });
 
 test("grey is right to the last unit for any colour, in whole numbers", () => {

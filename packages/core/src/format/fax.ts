@@ -50,7 +50,12 @@ function changesOf(row: Uint8Array, width: number): number[] {
   return changes;
 }
 
-function encodeRow(changes: readonly number[], above: readonly number[], width: number, writer: BitWriter): void {
+function encodeRow(
+  changes: readonly number[],
+  above: readonly number[],
+  width: number,
+  writer: BitWriter,
+): void {
   let a0 = -1;
   let colour = 0;
   let a = 0; // index of the next change of this row

@@ -22,11 +22,14 @@ function randomBits(width: number, height: number, seed: number, changeOneIn: nu
 
 /** Grey bytes of a bitmap as another library reads them: 0 = mark. */
 const expected = ({ width, height, stride, data }: Bits) =>
-  Buffer.from(Uint8Array.from({ length: width * height }, (_, i) => {
-    const [x, y] = [i % width, Math.floor(i / width)];
-    return (data[y * stride + (x >> 3)] >> (7 - (x & 7))) & 1 ? 0 : 255;
-  }));
-const readElsewhere = (file: Uint8Array) => sharp(file).toColourspace("b-w").raw().toBuffer({ resolveWithObject: true });
+  Buffer.from(
+    Uint8Array.from({ length: width * height }, (_, i) => {
+      const [x, y] = [i % width, Math.floor(i / width)];
+      return (data[y * stride + (x >> 3)] >> (7 - (x & 7))) & 1 ? 0 : 255;
+    }),
+  );
+const readElsewhere = (file: Uint8Array) =>
+  sharp(file).toColourspace("b-w").raw().toBuffer({ resolveWithObject: true });
 
 const CASES: Bits[] = [
   newBits(1, 1),
@@ -39,20 +42,25 @@ const CASES: Bits[] = [
   randomBits(9000, 6, 6, 4000),
 ];
 
-test.each(CASES.map((bits) => [bits.width, bits.height, bits] as const))("bitmap %d x %d reads back elsewhere, as PNG and TIFF", async (_w, _h, bits) => {
-  const group4 = finish(encodeGroup4(bits));
-  for (const file of [writeBitsPng(bits, 300), writeBitsTiff(bits, group4, 300)]) {
-    const { data, info } = await readElsewhere(file);
-    expect([info.width, info.height]).toEqual([bits.width, bits.height]);
-    expect(data.equals(expected(bits))).toBe(true);
-    expect((await sharp(file).metadata()).density).toBe(300);
-  }
-});
+test.each(CASES.map((bits) => [bits.width, bits.height, bits] as const))(
+  "bitmap %d x %d reads back elsewhere, as PNG and TIFF",
+  async (_w, _h, bits) => {
+    const group4 = finish(encodeGroup4(bits));
+    for (const file of [writeBitsPng(bits, 300), writeBitsTiff(bits, group4, 300)]) {
+      const { data, info } = await readElsewhere(file);
+      expect([info.width, info.height]).toEqual([bits.width, bits.height]);
+      expect(data.equals(expected(bits))).toBe(true);
+      expect((await sharp(file).metadata()).density).toBe(300);
+    }
+  },
+);
 
 test("every run length there is a code word for comes through Group 4", async () => {
   const width = 2700;
   const bits = newBits(width, 2 * width);
-  for (let y = 0; y < 2 * width; y += 2) for (let x = 10, n = y / 2; x < width && n > 0; x++, n--) bits.data[y * bits.stride + (x >> 3)] |= 128 >> (x & 7);
+  for (let y = 0; y < 2 * width; y += 2)
+    for (let x = 10, n = y / 2; x < width && n > 0; x++, n--)
+      bits.data[y * bits.stride + (x >> 3)] |= 128 >> (x & 7);
   const { data } = await readElsewhere(writeBitsTiff(bits, finish(encodeGroup4(bits)), 600));
   expect(data.equals(expected(bits))).toBe(true);
 });
@@ -73,10 +81,14 @@ test("grey and colour PNG read back, elsewhere and by our own reader", async () 
   const { data } = await sharp(writeRgbaPng(colour, 254)).raw().toBuffer({ resolveWithObject: true });
   expect(data.equals(Buffer.from(colour.data))).toBe(true);
   expect((await readElsewhere(writeGrayPng(grey, 254))).data.equals(Buffer.from(grey.data))).toBe(true);
-  expect(Buffer.from((await readPng(writeRgbaPng(colour, 254), inflate)).data).equals(Buffer.from(colour.data))).toBe(true);
+  expect(
+    Buffer.from((await readPng(writeRgbaPng(colour, 254), inflate)).data).equals(Buffer.from(colour.data)),
+  ).toBe(true);
   for (const channels of [1, 2, 3, 4] as const) {
     const raw = Buffer.from(randomGray(29 * channels, 17, channels).data);
-    const file = await sharp(raw, { raw: { width: 29, height: 17, channels } }).png({ adaptiveFiltering: true }).toBuffer();
+    const file = await sharp(raw, { raw: { width: 29, height: 17, channels } })
+      .png({ adaptiveFiltering: true })
+      .toBuffer();
     const wanted = await sharp(file).toColourspace("srgb").ensureAlpha().raw().toBuffer();
     expect(Buffer.from((await readPng(file, inflate)).data).equals(wanted)).toBe(true);
   }

@@ -15,7 +15,12 @@ const INSET = 0.0005;
  * @param group4             the picture in Group 4 code
  * @param widthMm, heightMm  of the page
  */
-export async function writeBitsPdf(bits: Bits, group4: Uint8Array, widthMm: number, heightMm: number): Promise<Uint8Array> {
+export async function writeBitsPdf(
+  bits: Bits,
+  group4: Uint8Array,
+  widthMm: number,
+  heightMm: number,
+): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   const width = pointsOf(widthMm);
   const height = pointsOf(heightMm);
@@ -31,7 +36,9 @@ export async function writeBitsPdf(bits: Bits, group4: Uint8Array, widthMm: numb
     DecodeParms: { K: -1, Columns: bits.width, Rows: bits.height },
   });
   page.node.setXObject(PDFName.of("Bitmap"), document.context.register(image));
-  const content = document.context.stream(`q ${width - 2 * INSET} 0 0 ${height - 2 * INSET} ${INSET} ${INSET} cm /Bitmap Do Q`);
+  const content = document.context.stream(
+    `q ${width - 2 * INSET} 0 0 ${height - 2 * INSET} ${INSET} ${INSET} cm /Bitmap Do Q`,
+  );
   page.node.set(PDFName.of("Contents"), document.context.register(content));
   return document.save({ useObjectStreams: false });
 }

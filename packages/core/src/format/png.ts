@@ -21,12 +21,26 @@ export function writeBitsPng(bits: Bits, dotsPerInch: number): Uint8Array {
 
 /** Writes an 8-bit greyscale PNG with its resolution. */
 export function writeGrayPng(picture: Gray, dotsPerInch: number): Uint8Array {
-  return png(picture.width, picture.height, 8, 0, dotsPerInch, filterUp(picture.data, picture.width, picture.height));
+  return png(
+    picture.width,
+    picture.height,
+    8,
+    0,
+    dotsPerInch,
+    filterUp(picture.data, picture.width, picture.height),
+  );
 }
 
 /** Writes an 8-bit RGBA PNG (straight alpha) with its resolution. */
 export function writeRgbaPng(picture: Rgba, dotsPerInch: number): Uint8Array {
-  return png(picture.width, picture.height, 8, 6, dotsPerInch, filterUp(picture.data, picture.width * 4, picture.height));
+  return png(
+    picture.width,
+    picture.height,
+    8,
+    6,
+    dotsPerInch,
+    filterUp(picture.data, picture.width * 4, picture.height),
+  );
 }
 
 function filterUp(data: Uint8Array, stride: number, height: number): Uint8Array {
@@ -38,7 +52,14 @@ function filterUp(data: Uint8Array, stride: number, height: number): Uint8Array 
   return raw;
 }
 
-function png(width: number, height: number, depth: number, colour: number, dotsPerInch: number, raw: Uint8Array) {
+function png(
+  width: number,
+  height: number,
+  depth: number,
+  colour: number,
+  dotsPerInch: number,
+  raw: Uint8Array,
+) {
   const header = new Uint8Array(13);
   const view = new DataView(header.buffer);
   view.setUint32(0, width);
@@ -86,14 +107,17 @@ export function concat(parts: readonly Uint8Array[]): Uint8Array {
  * @param inflate  undoes zlib compression; the host has a faster one than plain script
  * @throws Error   when the file is something else or broken
  */
-export async function readPng(file: Uint8Array, inflate: (data: Uint8Array) => Promise<Uint8Array>): Promise<Rgba> {
+export async function readPng(
+  file: Uint8Array,
+  inflate: (data: Uint8Array) => Promise<Uint8Array>,
+): Promise<Rgba> {
   if (SIGNATURE.some((byte, i) => file[i] !== byte)) throw new Error("not a PNG file");
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
   const parts: Uint8Array[] = [];
   let width = 0;
   let height = 0;
   let channels = 0;
-  for (let at = 8; at + 12 <= file.length; ) {
+  for (let at = 8; at + 12 <= file.length;) {
     const length = view.getUint32(at);
     const type = String.fromCharCode(...file.subarray(at + 4, at + 8));
     const start = at + 8;
@@ -102,7 +126,8 @@ export async function readPng(file: Uint8Array, inflate: (data: Uint8Array) => P
       height = view.getUint32(start + 4);
       const [depth, colour, , , interlace] = file.subarray(start + 8, start + 13);
       channels = [1, 0, 3, 0, 2, 0, 4][colour] ?? 0;
-      if (depth !== 8 || channels === 0 || interlace !== 0) throw new Error(`PNG of depth ${depth}, type ${colour} is not read`);
+      if (depth !== 8 || channels === 0 || interlace !== 0)
+        throw new Error(`PNG of depth ${depth}, type ${colour} is not read`);
     } else if (type === "IDAT") parts.push(file.subarray(start, start + length));
     else if (type === "IEND") break;
     at = start + length + 4;

@@ -13,13 +13,21 @@ import { figure, MOST_PLACES, placeOf, type Check, type Limits } from "./check";
  *
  * @param kind  "bare": no dot; "solid": no gap
  */
-export function* checkEvenAreas(kind: "bare" | "solid", dots: Dots, finish: Finish, limits: Limits): Work<Check> {
+export function* checkEvenAreas(
+  kind: "bare" | "solid",
+  dots: Dots,
+  finish: Finish,
+  limits: Limits,
+): Work<Check> {
   const areas = yield* evenAreas(kind === "solid" ? 1 : 0, dots, finish, limits.areaMm2);
   const dotMm2 = (MM_PER_INCH / finish.dotsPerInch) ** 2;
   const sizes = areas.map((a) => a.pixels * dotMm2);
   const one = areas.length === 1;
   const what = kind === "bare" ? (one ? "holds no dots" : "hold no dots") : one ? "is solid" : "are solid";
-  const listed = sizes.slice(0, 2).map((s) => figure(s)).join(one ? "" : " and ");
+  const listed = sizes
+    .slice(0, 2)
+    .map((s) => figure(s))
+    .join(one ? "" : " and ");
   const more = areas.length > 2 ? " the largest" : "";
   return {
     id: kind === "bare" ? "bareAreas" : "solidAreas",
@@ -49,7 +57,11 @@ function* evenAreas(value: 0 | 1, { bits, cover }: Dots, finish: Finish, areaMm2
     if (cover) for (let x = 0, i = y * width; x < width; x++, i++) if (cover[i] === 0) row[x] = 0;
   }
   const perMm = finish.dotsPerInch / MM_PER_INCH;
-  yield* portion(openBySquare(mask, width, height, Math.max(2, Math.round((Math.sqrt(areaMm2) / 2) * perMm))), 0.2, 0.7);
+  yield* portion(
+    openBySquare(mask, width, height, Math.max(2, Math.round((Math.sqrt(areaMm2) / 2) * perMm))),
+    0.2,
+    0.7,
+  );
   const smallest = Math.ceil(areaMm2 * perMm * perMm);
   const found = yield* portion(
     componentsOf(width, height, (y, row) => row.set(mask.subarray(y * width, (y + 1) * width)), smallest),

@@ -9,7 +9,11 @@ import { checkSingleDots } from "./singleDots";
 
 const LIMITS = { areaMm2: 4, dotMm: 0.1 };
 const finishAt = (px: number, dotsPerInch: number): Finish => ({
-  widthPx: px, heightPx: px, dotsPerInch, widthMm: (px / dotsPerInch) * 25.4, heightMm: (px / dotsPerInch) * 25.4,
+  widthPx: px,
+  heightPx: px,
+  dotsPerInch,
+  widthMm: (px / dotsPerInch) * 25.4,
+  heightMm: (px / dotsPerInch) * 25.4,
 });
 
 function bitsOf(size: number, at: (x: number, y: number) => boolean): Bits {
@@ -35,13 +39,19 @@ describe("areas without a dot, and solid ones", () => {
 
   test("a window under the limit is not, and the limit can be set", () => {
     const dots = { bits: window, cover: null };
-    expect(finish(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 8 })).level).toBe("fine");
-    expect(finish(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 7.5 })).value).toBe(1);
+    expect(finish(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 8 })).level).toBe(
+      "fine",
+    );
+    expect(finish(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 7.5 })).value).toBe(
+      1,
+    );
   });
 
   test("the surround of the art does not count", () => {
     const cover = Uint8Array.from({ length: 10000 }, (_, i) => (i % 100 < 50 && i % 100 >= 20 ? 0 : 255));
-    expect(finish(checkEvenAreas("bare", { bits: window, cover }, finishAt(100, 254), LIMITS)).level).toBe("fine");
+    expect(finish(checkEvenAreas("bare", { bits: window, cover }, finishAt(100, 254), LIMITS)).level).toBe(
+      "fine",
+    );
   });
 
   test("solid areas are the same of the negative; largest first", () => {
@@ -53,12 +63,23 @@ describe("areas without a dot, and solid ones", () => {
 
   test("dots of an ordinary screen leave no area, however light", () => {
     const sparse = bitsOf(100, (x, y) => x % 8 === 0 && y % 8 === 0);
-    expect(finish(checkEvenAreas("bare", { bits: sparse, cover: null }, finishAt(100, 254), LIMITS)).level).toBe("fine");
+    expect(
+      finish(checkEvenAreas("bare", { bits: sparse, cover: null }, finishAt(100, 254), LIMITS)).level,
+    ).toBe("fine");
   });
 });
 
 describe("single dots", () => {
-  const dots = bitsOf(20, (x, y) => (x === 0 && y === 0) || (x === 5 && y === 5) || (x >= 10 && x <= 11 && y === 10) || (x === 19 && y === 19) || (x === 14 && y === 14) || (x === 15 && y === 15));
+  const dots = bitsOf(
+    20,
+    (x, y) =>
+      (x === 0 && y === 0) ||
+      (x === 5 && y === 5) ||
+      (x >= 10 && x <= 11 && y === 10) ||
+      (x === 19 && y === 19) ||
+      (x === 14 && y === 14) ||
+      (x === 15 && y === 15),
+  );
 
   test("are counted, corners too; pairs, touching at a corner or not, are none", () => {
     const check = finish(checkSingleDots({ bits: dots, cover: null }, finishAt(20, 508), LIMITS));
@@ -68,7 +89,9 @@ describe("single dots", () => {
   });
 
   test("are fine where one dot is as large as the process needs", () => {
-    expect(finish(checkSingleDots({ bits: dots, cover: null }, finishAt(20, 254), LIMITS)).level).toBe("fine");
+    expect(finish(checkSingleDots({ bits: dots, cover: null }, finishAt(20, 254), LIMITS)).level).toBe(
+      "fine",
+    );
   });
 });
 
@@ -76,7 +99,11 @@ test("marked share is of the art, and all or nothing is a stop", () => {
   const half = bitsOf(10, (x) => x < 5);
   const cover = Uint8Array.from({ length: 100 }, (_, i) => (i % 10 < 8 ? 200 : 0));
   expect(checkMarkedShare({ bits: half, cover: null }).value).toBe(50);
-  expect(checkMarkedShare({ bits: half, cover })).toMatchObject({ value: 62.5, level: "fine", text: "62.5 % is marked" });
+  expect(checkMarkedShare({ bits: half, cover })).toMatchObject({
+    value: 62.5,
+    level: "fine",
+    text: "62.5 % is marked",
+  });
   expect(checkMarkedShare({ bits: newBits(4, 4), cover: null }).level).toBe("stop");
   expect(checkMarkedShare({ bits: bitsOf(4, () => true), cover: null }).level).toBe("stop");
 });
@@ -84,9 +111,15 @@ test("marked share is of the art, and all or nothing is a stop", () => {
 test("resolution: one pixel a dot is fine, half is a look, less a stop; shapes are always fine", () => {
   const facts = (width: number, vector = false) => ({ sha256: "", width, height: width, vector });
   const finishSize = finishAt(900, 254); // 90 mm
-  expect([900, 600, 449].map((w) => checkResolution(facts(w), finishSize).level)).toEqual(["fine", "look", "stop"]);
+  expect([900, 600, 449].map((w) => checkResolution(facts(w), finishSize).level)).toEqual([
+    "fine",
+    "look",
+    "stop",
+  ]);
   expect(checkResolution(facts(600), finishSize)).toMatchObject({ value: 169.3, unit: "px/in" });
-  expect(checkResolution(facts(600), finishSize).detail).toBe("169 per inch for 254 needed. Enough for 60 mm wide.");
+  expect(checkResolution(facts(600), finishSize).detail).toBe(
+    "169 per inch for 254 needed. Enough for 60 mm wide.",
+  );
   expect(checkResolution(facts(10, true), finishSize).level).toBe("fine");
 });
 

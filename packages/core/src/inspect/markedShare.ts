@@ -20,7 +20,12 @@ export function checkMarkedShare(dots: Dots): Check {
     level,
     value: Math.round(share * 100) / 100,
     unit: "%",
-    text: share === 0 ? "Nothing is marked" : share === 100 ? "Everything is marked" : `${figure(share)} % is marked`,
+    text:
+      share === 0
+        ? "Nothing is marked"
+        : share === 100
+          ? "Everything is marked"
+          : `${figure(share)} % is marked`,
     detail: share === 0 || share === 100 ? "Look at the tone and the threshold." : "Of the area of the art.",
     places: [],
   };

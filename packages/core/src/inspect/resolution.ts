@@ -18,7 +18,11 @@ export function checkResolution(facts: ArtworkFacts, finish: Finish): Check {
     value: facts.vector ? finish.dotsPerInch : Math.round(has * 10) / 10,
     unit: "px/in",
     text:
-      level === "fine" ? "Source is sharp enough" : level === "look" ? "Source is a little coarse" : "Source has too few pixels",
+      level === "fine"
+        ? "Source is sharp enough"
+        : level === "look"
+          ? "Source is a little coarse"
+          : "Source has too few pixels",
     detail: facts.vector
       ? "Drawn from shapes at the finish resolution."
       : level === "fine"

@@ -72,7 +72,10 @@ function meanRgba({ width, height, data }: Rgba): Rgba {
         const sum =
           alpha === 1020
             ? (data[a + k] + data[b + k] + data[c + k] + data[d + k]) * 255
-            : data[a + k] * data[a + 3] + data[b + k] * data[b + 3] + data[c + k] * data[c + 3] + data[d + k] * data[d + 3];
+            : data[a + k] * data[a + 3] +
+              data[b + k] * data[b + 3] +
+              data[c + k] * data[c + 3] +
+              data[d + k] * data[d + 3];
         out.data[o + k] = sum / alpha + 0.5;
       }
     }

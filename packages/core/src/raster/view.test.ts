@@ -11,9 +11,14 @@ import { viewBits, viewGray, viewRgba } from "./view";
 const whole = (p: { width: number; height: number }) => ({ x: 0, y: 0, width: p.width, height: p.height });
 
 test("enlarged dots are plain squares", () => {
-  const bits = threshold(grayOf(3, 2, (x, y) => ((x + y) % 2) * 255), 128);
+  const bits = threshold(
+    grayOf(3, 2, (x, y) => ((x + y) % 2) * 255),
+    128,
+  );
   const view = viewBits(bits, whole(bits), 9, 6);
-  for (let y = 0; y < 6; y++) for (let x = 0; x < 9; x++) expect(view.data[y * 9 + x]).toBe((((x / 3) | 0) + ((y / 3) | 0)) % 2 ? 255 : 0);
+  for (let y = 0; y < 6; y++)
+    for (let x = 0; x < 9; x++)
+      expect(view.data[y * 9 + x]).toBe((((x / 3) | 0) + ((y / 3) | 0)) % 2 ? 255 : 0);
 });
 
 test("dot for dot, grey and colour come through untouched, with the outside white and clear", () => {
@@ -23,7 +28,9 @@ test("dot for dot, grey and colour come through untouched, with the outside whit
   expect(Array.from(shifted.data.subarray(0, 3))).toEqual([255, 255, gray.data[0]]);
   const colour = asRgba(gray);
   expect(viewRgba(colour, whole(colour), 7, 5)).toEqual(colour);
-  expect(viewRgba(colour, { x: 6, y: 4, width: 7, height: 5 }, 7, 5).data.filter((v) => v > 0).length).toBe(4 - (gray.data[34] ? 0 : 3));
+  expect(viewRgba(colour, { x: 6, y: 4, width: 7, height: 5 }, 7, 5).data.filter((v) => v > 0).length).toBe(
+    4 - (gray.data[34] ? 0 : 3),
+  );
 });
 
 /** Spread of the inner part of a view; edges have less to average over. */
@@ -33,23 +40,41 @@ function spread({ width, height, data }: { width: number; height: number; data: 
   return Math.max(...inner) - Math.min(...inner);
 }
 
-test.each([1.3, 1.7, 2, 2.5, 3.3, 4.7, 9.1])("a fine regular pattern reduced %d times reads as its even tone, without moire", (scale) => {
-  const bits = threshold(grayOf(400, 400, (x, y) => ((x + y) & 1) * 255), 128);
-  const size = Math.round(400 / scale);
-  const view = viewBits(bits, whole(bits), size, size);
-  expect(spread(view)).toBeLessThanOrEqual(6);
-  expect(Math.abs(view.data[(size >> 1) * size + (size >> 1)] - 128)).toBeLessThanOrEqual(4);
-});
+test.each([1.3, 1.7, 2, 2.5, 3.3, 4.7, 9.1])(
+  "a fine regular pattern reduced %d times reads as its even tone, without moire",
+  (scale) => {
+    const bits = threshold(
+      grayOf(400, 400, (x, y) => ((x + y) & 1) * 255),
+      128,
+    );
+    const size = Math.round(400 / scale);
+    const view = viewBits(bits, whole(bits), size, size);
+    expect(spread(view)).toBeLessThanOrEqual(6);
+    expect(Math.abs(view.data[(size >> 1) * size + (size >> 1)] - 128)).toBeLessThanOrEqual(4);
+  },
+);
 
 test("scattered dots reduced show the tone they were made from", () => {
-  const bits = finish(diffuse(grayOf(600, 600, (x) => 40 + (x * 170) / 600), null, { kernel: KERNELS.stucki, strength: 1, serpentine: true }));
+  const bits = finish(
+    diffuse(
+      grayOf(600, 600, (x) => 40 + (x * 170) / 600),
+      null,
+      { kernel: KERNELS.stucki, strength: 1, serpentine: true },
+    ),
+  );
   const view = viewBits(bits, whole(bits), 40, 40);
-  for (let x = 2; x < 38; x++) expect(Math.abs(view.data[20 * 40 + x] - (40 + ((x + 0.5) * 170) / 40))).toBeLessThan(9);
+  for (let x = 2; x < 38; x++)
+    expect(Math.abs(view.data[20 * 40 + x] - (40 + ((x + 0.5) * 170) / 40))).toBeLessThan(9);
 });
 
 test("colour is averaged by cover: what is clear lends nothing", () => {
-  const picture = asRgba(grayOf(4, 4, (x) => (x < 1 ? 50 : 255)), (x) => (x < 1 ? 255 : 0));
-  expect(Array.from(viewRgba(picture, whole(picture), 2, 2).data.subarray(0, 8))).toEqual([50, 50, 50, 128, 0, 0, 0, 0]);
+  const picture = asRgba(
+    grayOf(4, 4, (x) => (x < 1 ? 50 : 255)),
+    (x) => (x < 1 ? 255 : 0),
+  );
+  expect(Array.from(viewRgba(picture, whole(picture), 2, 2).data.subarray(0, 8))).toEqual([
+    50, 50, 50, 128, 0, 0, 0, 0,
+  ]);
 });
 
 test("rows of dots pack and unpack, and marks are counted without the padding", () => {

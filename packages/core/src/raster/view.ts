@@ -20,7 +20,8 @@ export function viewBits(bits: Bits, part: Rect, width: number, height: number):
   }
   const at = (y: number, row: Float64Array) => {
     const start = y * bits.stride;
-    for (let x = 0; x < bits.width; x++) row[x] = (bits.data[start + (x >> 3)] >> (7 - (x & 7))) & 1 ? 0 : 255;
+    for (let x = 0; x < bits.width; x++)
+      row[x] = (bits.data[start + (x >> 3)] >> (7 - (x & 7))) & 1 ? 0 : 255;
   };
   return oneChannel(bits.width, bits.height, at, part, width, height, DOTS_REACH);
 }
@@ -40,9 +41,12 @@ export function viewGray(picture: Gray, part: Rect, width: number, height: numbe
 /** @param part  in pixels of the picture, fractions allowed; what lies outside the picture is clear */
 export function viewRgba(picture: Rgba, part: Rect, width: number, height: number): Rgba {
   const scale = part.width / width;
-  if (scale >= 2 && picture.width > 1 && picture.height > 1) return viewRgba(halveRgba(picture), halfOf(part), width, height);
+  if (scale >= 2 && picture.width > 1 && picture.height > 1)
+    return viewRgba(halveRgba(picture), halfOf(part), width, height);
   // In between, each screen pixel is the mean of four points under it.
-  return scale > 1 ? halveRgba(pointsOf(picture, part, width * 2, height * 2)) : pointsOf(picture, part, width, height);
+  return scale > 1
+    ? halveRgba(pointsOf(picture, part, width * 2, height * 2))
+    : pointsOf(picture, part, width, height);
 }
 
 function pointsOf(picture: Rgba, part: Rect, width: number, height: number): Rgba {
@@ -53,12 +57,18 @@ function pointsOf(picture: Rgba, part: Rect, width: number, height: number): Rgb
   const rows = nearest(part.y, part.height, height, picture.height);
   for (let y = 0, o = 0; y < height; y++) {
     const start = rows[y] * picture.width;
-    for (let x = 0; x < width; x++, o++) if (rows[y] >= 0 && columns[x] >= 0) to[o] = from[start + columns[x]];
+    for (let x = 0; x < width; x++, o++)
+      if (rows[y] >= 0 && columns[x] >= 0) to[o] = from[start + columns[x]];
   }
   return out;
 }
 
-const halfOf = ({ x, y, width, height }: Rect): Rect => ({ x: x / 2, y: y / 2, width: width / 2, height: height / 2 });
+const halfOf = ({ x, y, width, height }: Rect): Rect => ({
+  x: x / 2,
+  y: y / 2,
+  width: width / 2,
+  height: height / 2,
+});
 
 /** Which pixel each screen pixel's middle falls on; -1 outside. */
 function nearest(start: number, length: number, count: number, size: number): Int32Array {

@@ -8,7 +8,8 @@ const randomMask = (width: number, height: number, seed: number, oneIn: number) 
   const next = seeded(seed);
   return Uint8Array.from({ length: width * height }, () => (next() % oneIn === 0 ? 0 : 1));
 };
-const rowsOf = (mask: Uint8Array, width: number) => (y: number, row: Uint8Array) => row.set(mask.subarray(y * width, (y + 1) * width));
+const rowsOf = (mask: Uint8Array, width: number) => (y: number, row: Uint8Array) =>
+  row.set(mask.subarray(y * width, (y + 1) * width));
 
 /** Flood fill from every pixel not yet seen; pixels, box. */
 function flooded(mask: Uint8Array, width: number, height: number) {
@@ -42,12 +43,20 @@ function flooded(mask: Uint8Array, width: number, height: number) {
 
 test("components equal a flood fill from every pixel", () => {
   fc.assert(
-    fc.property(fc.integer({ min: 1, max: 24 }), fc.integer({ min: 1, max: 24 }), fc.integer({ min: 1, max: 1e6 }), fc.constantFrom(2, 3, 5), (w, h, seed, oneIn) => {
-      const mask = randomMask(w, h, seed, oneIn);
-      const ours = finish(componentsOf(w, h, rowsOf(mask, w)));
-      ours.forEach((c) => expect(mask[c.seed[1] * w + c.seed[0]]).toBe(1));
-      expect(ours.map(({ pixels, x, y, width, height }) => ({ pixels, x, y, width, height }))).toEqual(flooded(mask, w, h));
-    }),
+    fc.property(
+      fc.integer({ min: 1, max: 24 }),
+      fc.integer({ min: 1, max: 24 }),
+      fc.integer({ min: 1, max: 1e6 }),
+      fc.constantFrom(2, 3, 5),
+      (w, h, seed, oneIn) => {
+        const mask = randomMask(w, h, seed, oneIn);
+        const ours = finish(componentsOf(w, h, rowsOf(mask, w)));
+        ours.forEach((c) => expect(mask[c.seed[1] * w + c.seed[0]]).toBe(1));
+        expect(ours.map(({ pixels, x, y, width, height }) => ({ pixels, x, y, width, height }))).toEqual(
+          flooded(mask, w, h),
+        );
+      },
+    ),
   );
 });
 
@@ -58,17 +67,26 @@ test("components below the smallest size are left out", () => {
 
 test("opening keeps exactly what squares of set pixels cover", () => {
   fc.assert(
-    fc.property(fc.integer({ min: 1, max: 20 }), fc.integer({ min: 1, max: 20 }), fc.integer({ min: 1, max: 1e6 }), fc.integer({ min: 1, max: 5 }), (w, h, seed, side) => {
-      const mask = randomMask(w, h, seed, 9);
-      const wanted = new Uint8Array(w * h);
-      for (let y = 0; y + side <= h; y++)
-        for (let x = 0; x + side <= w; x++) {
-          const cells = Array.from({ length: side * side }, (_, k) => (y + Math.floor(k / side)) * w + x + (k % side));
-          if (cells.every((i) => mask[i])) cells.forEach((i) => (wanted[i] = 1));
-        }
-      const opened = Uint8Array.from(mask);
-      finish(openBySquare(opened, w, h, side));
-      expect(Array.from(opened)).toEqual(Array.from(side <= 1 ? mask : wanted));
-    }),
+    fc.property(
+      fc.integer({ min: 1, max: 20 }),
+      fc.integer({ min: 1, max: 20 }),
+      fc.integer({ min: 1, max: 1e6 }),
+      fc.integer({ min: 1, max: 5 }),
+      (w, h, seed, side) => {
+        const mask = randomMask(w, h, seed, 9);
+        const wanted = new Uint8Array(w * h);
+        for (let y = 0; y + side <= h; y++)
+          for (let x = 0; x + side <= w; x++) {
+            const cells = Array.from(
+              { length: side * side },
+              (_, k) => (y + Math.floor(k / side)) * w + x + (k % side),
+            );
+            if (cells.every((i) => mask[i])) cells.forEach((i) => (wanted[i] = 1));
+          }
+        const opened = Uint8Array.from(mask);
+        finish(openBySquare(opened, w, h, side));
+        expect(Array.from(opened)).toEqual(Array.from(side <= 1 ? mask : wanted));
+      },
+    ),
   );
 });

@@ -48,7 +48,10 @@ export function contributions(inputSize: number, outputSize: number, name: Filte
   const taps = Math.min(inputSize, Math.ceil(2 * reach) + (filter ? 0 : 1));
   return gathered(outputSize, taps, (o) => {
     const centre = (o + 0.5) * scale;
-    const start = Math.min(inputSize - taps, Math.max(0, filter ? Math.ceil(centre - reach - 0.5) : Math.floor(centre - reach)));
+    const start = Math.min(
+      inputSize - taps,
+      Math.max(0, filter ? Math.ceil(centre - reach - 0.5) : Math.floor(centre - reach)),
+    );
     const weight = filter
       ? (i: number) => filter.weight((i + 0.5 - centre) / wide)
       : (i: number) => Math.max(0, Math.min(i + 1, centre + reach) - Math.max(i, centre - reach));

@@ -3,7 +3,11 @@ import { rowsAtOnce, type Work } from "../maths/work";
 import { type Contributions } from "./filters";
 
 /** One row of one channel, filtered across into `out`. */
-export function acrossOne(input: Float64Array, { taps, first, weights }: Contributions, out: Float64Array): void {
+export function acrossOne(
+  input: Float64Array,
+  { taps, first, weights }: Contributions,
+  out: Float64Array,
+): void {
   for (let o = 0, w = 0; o < out.length; o++) {
     let i = first[o];
     let sum = 0;

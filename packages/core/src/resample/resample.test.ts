@@ -12,40 +12,69 @@ describe("resample", () => {
     expect(finish(resampleGray(picture, 7, 5, "lanczos3"))).toBe(picture);
   });
 
-  test.each(["lanczos3", "bicubic", "box"] as const)("%s keeps an even tone even, larger and smaller", (filter) => {
-    for (const g of [0, 1, 13, 128, 254, 255])
-      for (const [w, h] of [[40, 31], [5, 3], [1, 1]]) {
-        expect(new Set(finish(resampleGray(grayOf(17, 13, () => g), w, h, filter)).data)).toEqual(new Set([g]));
-      }
-  });
+  test.each(["lanczos3", "bicubic", "box"] as const)(
+    "%s keeps an even tone even, larger and smaller",
+    (filter) => {
+      for (const g of [0, 1, 13, 128, 254, 255])
+        for (const [w, h] of [
+          [40, 31],
+          [5, 3],
+          [1, 1],
+        ]) {
+          expect(
+            new Set(
+              finish(
+                resampleGray(
+                  grayOf(17, 13, () => g),
+                  w,
+                  h,
+                  filter,
+                ),
+              ).data,
+            ),
+          ).toEqual(new Set([g]));
+        }
+    },
+  );
 
   test("box averages light, not code: black and white in turn give the code of half the light", () => {
     const stripes = grayOf(64, 64, (x) => (x & 1) * 255);
     expect(new Set(finish(resampleGray(stripes, 32, 32, "box")).data)).toEqual(new Set([188]));
   });
 
-  test.each(["lanczos3", "bicubic"] as const)("%s equals a direct sum over the plane in double precision", (name) => {
-    const picture = randomGray(19, 14, 8);
-    const filter = FILTERS[name];
-    for (const [w, h] of [[11, 9], [31, 29]]) {
-      const out = finish(resampleGray(picture, w, h, name));
-      const weightsAt = (o: number, from: number, to: number) => {
-        const scale = from / to;
-        const wide = Math.max(1, scale);
-        const raw = Array.from({ length: from }, (_, i) => filter.weight((i + 0.5 - (o + 0.5) * scale) / wide));
-        const sum = raw.reduce((a, b) => a + b);
-        return raw.map((v) => v / sum);
-      };
-      for (let y = 0; y < h; y++)
-        for (let x = 0; x < w; x++) {
-          const wx = weightsAt(x, 19, w);
-          const wy = weightsAt(y, 14, h);
-          let light = 0;
-          for (let j = 0; j < 14; j++) for (let i = 0; i < 19; i++) light += wy[j] * wx[i] * LINEAR_OF_CODE[picture.data[j * 19 + i]];
-          expect(Math.abs(out.data[y * w + x] - toCode(Math.min(1, Math.max(0, light))))).toBeLessThan(0.75);
-        }
-    }
-  });
+  test.each(["lanczos3", "bicubic"] as const)(
+    "%s equals a direct sum over the plane in double precision",
+    (name) => {
+      const picture = randomGray(19, 14, 8);
+      const filter = FILTERS[name];
+      for (const [w, h] of [
+        [11, 9],
+        [31, 29],
+      ]) {
+        const out = finish(resampleGray(picture, w, h, name));
+        const weightsAt = (o: number, from: number, to: number) => {
+          const scale = from / to;
+          const wide = Math.max(1, scale);
+          const raw = Array.from({ length: from }, (_, i) =>
+            filter.weight((i + 0.5 - (o + 0.5) * scale) / wide),
+          );
+          const sum = raw.reduce((a, b) => a + b);
+          return raw.map((v) => v / sum);
+        };
+        for (let y = 0; y < h; y++)
+          for (let x = 0; x < w; x++) {
+            const wx = weightsAt(x, 19, w);
+            const wy = weightsAt(y, 14, h);
+            let light = 0;
+            for (let j = 0; j < 14; j++)
+              for (let i = 0; i < 19; i++) light += wy[j] * wx[i] * LINEAR_OF_CODE[picture.data[j * 19 + i]];
+            expect(Math.abs(out.data[y * w + x] - toCode(Math.min(1, Math.max(0, light))))).toBeLessThan(
+              0.75,
+            );
+          }
+      }
+    },
+  );
 
   test("colour with full cover equals each channel by itself", () => {
     const picture = randomRgba(21, 16, 6, true);
@@ -59,7 +88,10 @@ describe("resample", () => {
 
   test("what lies under clear pixels never bleeds into the art", () => {
     const half = (hidden: number) =>
-      asRgba(grayOf(32, 8, (x) => (x < 16 ? 60 : hidden)), (x) => (x < 16 ? 255 : 0));
+      asRgba(
+        grayOf(32, 8, (x) => (x < 16 ? 60 : hidden)),
+        (x) => (x < 16 ? 255 : 0),
+      );
     const [a, b] = [0, 255].map((hidden) => finish(resampleRgba(half(hidden), 13, 5, "lanczos3")).data);
     for (let i = 0; i < a.length; i += 4) {
       expect(a[i + 3]).toBe(b[i + 3]);

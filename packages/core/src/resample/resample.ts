@@ -43,7 +43,8 @@ export function* resampleRgba(picture: Rgba, width: number, height: number, filt
   return out;
 }
 
-const codeOf = (linear: number): number => CODE_OF_LINEAR[Math.min(1, Math.max(0, linear)) * CODE_STEPS + 0.5 | 0];
+const codeOf = (linear: number): number =>
+  CODE_OF_LINEAR[(Math.min(1, Math.max(0, linear)) * CODE_STEPS + 0.5) | 0];
 
 function linearRow({ width, data }: Gray, y: number, row: Float64Array): void {
   for (let x = 0, i = y * width; x < width; x++, i++) row[x] = LINEAR_OF_CODE[data[i]];

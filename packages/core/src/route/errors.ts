@@ -28,7 +28,12 @@ export function routeErrorOf(stage: string, error: z.core.$ZodError, input: unkn
   if (issue.code === "unrecognized_keys") {
     const key = issue.keys[0];
     const inside = path.length ? `${path.join(".")}.${key}` : key;
-    return new RouteError(stage, inside, (value as Record<string, unknown>)?.[key], "only the settings that docs/route-file.md lists");
+    return new RouteError(
+      stage,
+      inside,
+      (value as Record<string, unknown>)?.[key],
+      "only the settings that docs/route-file.md lists",
+    );
   }
   return new RouteError(stage, path.join(".") || "settings", value, allowedBy(issue));
 }

@@ -24,32 +24,89 @@ describe("reading a route", () => {
     const route = readRoute(file({ stage: "size" }, { stage: "blackWhite" }));
     expect(settingsOf(route, "size")).toEqual({ dotsPerInch: 254, resample: "lanczos3" });
     expect(settingsOf(route, "blackWhite")).toEqual({
-      method: "scatter", kernel: "floyd-steinberg", strength: 1, serpentine: false, material: "burns-dark",
+      method: "scatter",
+      kernel: "floyd-steinberg",
+      strength: 1,
+      serpentine: false,
+      material: "burns-dark",
     });
     expect(settingsOf(route, "tone")).toBeNull();
     expect(route.checks).toEqual({ areaMm2: 4, dotMm: 0.1 });
   });
 
   test("what it read it reads again to the same", () => {
-    const once = readRoute(file({ stage: "tone", curve: [[0, 0.1], [1, 0.9]] }, { stage: "blackWhite", method: "line", threshold: "auto" }));
+    const once = readRoute(
+      file(
+        {
+          stage: "tone",
+          curve: [
+            [0, 0.1],
+            [1, 0.9],
+          ],
+        },
+        { stage: "blackWhite", method: "line", threshold: "auto" },
+      ),
+    );
     expect(readRoute(JSON.parse(JSON.stringify(once)))).toEqual(once);
   });
 
   test.each<[object, string, string, unknown, RegExp]>([
     [{ stage: "size", dotsPerInch: 0 }, "size", "dotsPerInch", 0, /10 or more/],
     [{ stage: "size", dotsPerInch: "300" }, "size", "dotsPerInch", "300", /a number/],
-    [{ stage: "size", resample: "nearest" }, "size", "resample", "nearest", /"lanczos3", "bicubic", "box", "none"/],
+    [
+      { stage: "size", resample: "nearest" },
+      "size",
+      "resample",
+      "nearest",
+      /"lanczos3", "bicubic", "box", "none"/,
+    ],
     [{ stage: "size", colour: 3 }, "size", "colour", 3, /only the settings/],
     [{ stage: "tone", curve: [[0, 0]] }, "tone", "curve", [[0, 0]], /at least 2/],
-    [{ stage: "tone", curve: [[0, 0], [0.5, 2]] }, "tone", "curve.1.1", 2, /1 or less/],
-    [{ stage: "tone", curve: [[0.5, 0], [0.5, 1]] }, "tone", "curve.1.0", 0.5, /above 0.5/],
+    [
+      {
+        stage: "tone",
+        curve: [
+          [0, 0],
+          [0.5, 2],
+        ],
+      },
+      "tone",
+      "curve.1.1",
+      2,
+      /1 or less/,
+    ],
+    [
+      {
+        stage: "tone",
+        curve: [
+          [0.5, 0],
+          [0.5, 1],
+        ],
+      },
+      "tone",
+      "curve.1.0",
+      0.5,
+      /above 0.5/,
+    ],
     [{ stage: "tone", black: 0.7, white: 0.7 }, "tone", "white", 0.7, /above black/],
     [{ stage: "tone", sharpen: { radius: 2 } }, "tone", "sharpen.radius", 2, /only the settings/],
     [{ stage: "blackWhite", method: "dots" }, "blackWhite", "method", "dots", /"line", "scatter"/],
-    [{ stage: "blackWhite", method: "scatter", kernel: "simple" }, "blackWhite", "kernel", "simple", /"stucki"/],
+    [
+      { stage: "blackWhite", method: "scatter", kernel: "simple" },
+      "blackWhite",
+      "kernel",
+      "simple",
+      /"stucki"/,
+    ],
     [{ stage: "blackWhite", method: "line", threshold: 256 }, "blackWhite", "threshold", 256, /1 to 255/],
     [{ stage: "blackWhite", method: "line", threshold: "Auto" }, "blackWhite", "threshold", "Auto", /auto/],
-    [{ stage: "blackWhite", method: "scatter", threshold: 3 }, "blackWhite", "threshold", 3, /only the settings/],
+    [
+      { stage: "blackWhite", method: "scatter", threshold: 3 },
+      "blackWhite",
+      "threshold",
+      3,
+      /only the settings/,
+    ],
     [{ stage: "blackWhite", strength: 1.5 }, "blackWhite", "strength", 1.5, /1 or less/],
     [{ stage: "polish" }, "route", "stage", "polish", /size, tone, blackWhite/],
   ])("refuses %j", (stage, at, setting, value, allowed) => {
@@ -73,7 +130,9 @@ describe("reading a route", () => {
     const higher = withSettings(route, "size", { widthMm: undefined, heightMm: 20 });
     expect(settingsOf(higher, "size")).toMatchObject({ heightMm: 20 });
     expect(settingsOf(higher, "size")).not.toHaveProperty("widthMm");
-    expect(() => withSettings(route, "size", { widthMm: -1 })).toThrow(/size: widthMm is -1; allowed: 1 or more/);
+    expect(() => withSettings(route, "size", { widthMm: -1 })).toThrow(
+      /size: widthMm is -1; allowed: 1 or more/,
+    );
   });
 });
 
@@ -81,19 +140,31 @@ describe("finish size", () => {
   const facts = { width: 4000, height: 3000 };
   const base = { dotsPerInch: 254, resample: "lanczos3" as const };
   test("the other side follows; the finish is a whole number of dots", () => {
-    expect(finishOf(facts, { ...base, widthMm: 90 })).toMatchObject({ widthPx: 900, heightPx: 675, widthMm: 90, heightMm: 67.5 });
+    expect(finishOf(facts, { ...base, widthMm: 90 })).toMatchObject({
+      widthPx: 900,
+      heightPx: 675,
+      widthMm: 90,
+      heightMm: 67.5,
+    });
     expect(finishOf(facts, { ...base, heightMm: 67.5 })).toMatchObject({ widthPx: 900, heightPx: 675 });
     const odd = finishOf(facts, { ...base, widthMm: 90, dotsPerInch: 300 });
     expect(odd.widthPx).toBe(1063);
     expect(odd.widthMm).toBeCloseTo((1063 / 300) * 25.4, 10);
   });
   test("pixels as they are", () => {
-    expect(finishOf(facts, { dotsPerInch: 300, resample: "none" })).toMatchObject({ widthPx: 4000, heightPx: 3000 });
+    expect(finishOf(facts, { dotsPerInch: 300, resample: "none" })).toMatchObject({
+      widthPx: 4000,
+      heightPx: 3000,
+    });
   });
   test("refuses contradictions and bitmaps too large, with the figures", () => {
-    expect(() => finishOf(facts, { ...base, widthMm: 1, heightMm: 1 })).toThrow(/heightMm is 1; allowed: widthMm or heightMm, not both/);
+    expect(() => finishOf(facts, { ...base, widthMm: 1, heightMm: 1 })).toThrow(
+      /heightMm is 1; allowed: widthMm or heightMm, not both/,
+    );
     expect(() => finishOf(facts, { ...base, resample: "none", widthMm: 9 })).toThrow(/size: widthMm is 9/);
-    expect(() => finishOf(facts, { ...base, widthMm: 5000, dotsPerInch: 4800 })).toThrow(/200 million dots or less; this would be 944882/);
+    expect(() => finishOf(facts, { ...base, widthMm: 5000, dotsPerInch: 4800 })).toThrow(
+      /200 million dots or less; this would be 944882/,
+    );
   });
 });
 
@@ -107,7 +178,19 @@ function sourceOf(width = 60, height = 40, seed = 5): ArtworkSource & { decoded:
   return source;
 }
 const full = readRoute(
-  file({ stage: "size", widthMm: 10 }, { stage: "tone", curve: [[0, 0], [0.5, 0.6], [1, 1]], sharpen: { amount: 0.5 } }, { stage: "blackWhite" }),
+  file(
+    { stage: "size", widthMm: 10 },
+    {
+      stage: "tone",
+      curve: [
+        [0, 0],
+        [0.5, 0.6],
+        [1, 1],
+      ],
+      sharpen: { amount: 0.5 },
+    },
+    { stage: "blackWhite" },
+  ),
 );
 
 describe("runner", () => {
@@ -128,7 +211,10 @@ describe("runner", () => {
   });
 
   test("is deterministic: another runner gives the same bytes", async () => {
-    const [a, b] = await Promise.all([new Runner().run(full, sourceOf()), new Runner().run(full, sourceOf())]);
+    const [a, b] = await Promise.all([
+      new Runner().run(full, sourceOf()),
+      new Runner().run(full, sourceOf()),
+    ]);
     expect(a[3].art.dots!.bits).toEqual(b[3].art.dots!.bits);
     expect(a.map((r) => r.key)).toEqual(b.map((r) => r.key));
   });
@@ -144,7 +230,10 @@ describe("runner", () => {
 
   test("stops early where only a part is wanted; reports rising progress", async () => {
     const shares: number[] = [];
-    const results = await new Runner().run(full, sourceOf(), { upTo: "tone", progress: (s) => shares.push(s) });
+    const results = await new Runner().run(full, sourceOf(), {
+      upTo: "tone",
+      progress: (s) => shares.push(s),
+    });
     expect(results.map((r) => r.stage)).toEqual(["artwork", "size", "tone"]);
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
     expect(shares.at(-1)).toBe(1);
@@ -164,9 +253,14 @@ describe("runner", () => {
   test("keeps the surround bare in both polarities and fades marks with the art", async () => {
     const gray = randomGray(32, 32, 3);
     const rgba = asRgba({ ...gray, data: gray.data.map(() => 0) }, (x) => (x < 16 ? 0 : 255));
-    const source: ArtworkSource = { facts: { sha256: "c", width: 32, height: 32, vector: false }, pixels: async () => rgba };
+    const source: ArtworkSource = {
+      facts: { sha256: "c", width: 32, height: 32, vector: false },
+      pixels: async () => rgba,
+    };
     const shareOf = async (material: string) => {
-      const route = readRoute(file({ stage: "size", resample: "none" }, { stage: "blackWhite", method: "line", material }));
+      const route = readRoute(
+        file({ stage: "size", resample: "none" }, { stage: "blackWhite", method: "line", material }),
+      );
       const { bits } = (await new Runner().run(route, source))[2].art.dots!;
       return countMarks(bits);
     };
@@ -177,7 +271,9 @@ describe("runner", () => {
   test("refuses a blur too wide for the resolution before running it", async () => {
     const route = withSettings(full, "tone", { sharpen: { radiusMm: 5, amount: 1 } });
     const dense = withSettings(route, "size", { widthMm: 2, dotsPerInch: 2400 });
-    await expect(new Runner().run(dense, sourceOf())).rejects.toThrow(/tone: sharpen.radiusMm is 5; allowed: 0.64 or less/);
+    await expect(new Runner().run(dense, sourceOf())).rejects.toThrow(
+      /tone: sharpen.radiusMm is 5; allowed: 0.64 or less/,
+    );
   });
 
   test("inspects each stage: readings, and checks with levels", async () => {
@@ -185,7 +281,13 @@ describe("runner", () => {
     const results = await runner.run(full, sourceOf());
     const found = await runner.inspect(full, results);
     const checks = found.flatMap((f) => f.checks);
-    expect(checks.map((c) => c.id)).toEqual(["resolution", "bareAreas", "solidAreas", "singleDots", "markedShare"]);
+    expect(checks.map((c) => c.id)).toEqual([
+      "resolution",
+      "bareAreas",
+      "solidAreas",
+      "singleDots",
+      "markedShare",
+    ]);
     expect(found[1].readings.sourcePerInch).toBe(152.4);
     expect((found[2].readings.histogramAfter as number[]).reduce((a, b) => a + b)).toBe(100 * 67);
   });

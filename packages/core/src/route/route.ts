@@ -82,7 +82,10 @@ function withoutUndefined(settings: Record<string, unknown>): Record<string, unk
 
 /** The same route with one stage's settings replaced as a whole. */
 export function replaceSettings(route: Route, id: StageId, settings: Record<string, unknown>): Route {
-  return readRoute({ ...route, stages: route.stages.map((s) => (s.stage === id ? { stage: id, ...settings } : s)) });
+  return readRoute({
+    ...route,
+    stages: route.stages.map((s) => (s.stage === id ? { stage: id, ...settings } : s)),
+  });
 }
 
 /** JSON with keys in alphabetical order, so that equal values have equal text. */

@@ -98,7 +98,11 @@ export class Runner {
   }
 
   /** Every check and reading of results that `run` gave. */
-  async inspect(route: Route, results: readonly StageResult[], options: RunOptions = {}): Promise<StageInspection[]> {
+  async inspect(
+    route: Route,
+    results: readonly StageResult[],
+    options: RunOptions = {},
+  ): Promise<StageInspection[]> {
     const found: StageInspection[] = [];
     for (const { stage: id, key, art } of results) {
       const stage = stageById(id);
@@ -109,7 +113,10 @@ export class Runner {
       const inspectionKey = `${key} ${limitsKey(route.checks)}`;
       let inspection = this.inspections.get(inspectionKey);
       if (!inspection) {
-        inspection = await this.drive(stage.inspect(art, settingsOf(route, id) ?? {}, route.checks), options.signal);
+        inspection = await this.drive(
+          stage.inspect(art, settingsOf(route, id) ?? {}, route.checks),
+          options.signal,
+        );
         this.inspections.set(inspectionKey, inspection, 16384);
       }
       found.push({ stage: id, ...inspection });
@@ -136,7 +143,8 @@ const limitsKey = ({ areaMm2, dotMm }: Limits): string => `${areaMm2} ${dotMm}`;
 function newBytes(art: Art, before: Art | null): number {
   let bytes = 1024;
   if (art.colour !== before?.colour) bytes += art.colour.data.length;
-  if (art.toned && art.toned !== before?.toned) bytes += art.toned.gray.data.length + (art.toned.cover?.length ?? 0);
+  if (art.toned && art.toned !== before?.toned)
+    bytes += art.toned.gray.data.length + (art.toned.cover?.length ?? 0);
   if (art.dots && art.dots !== before?.dots) bytes += art.dots.bits.data.length;
   return bytes;
 }

@@ -7,9 +7,17 @@ import { diffuse } from "./diffuse";
 import { KERNELS, KERNEL_NAMES, type Kernel } from "./kernels";
 
 /** Plain error diffusion into one picture of doubles, straight from its definition. Rows of 0/1, 1 = mark. */
-function plainly(picture: Gray, cover: Cover, kernel: Kernel, strength: number, serpentine: boolean): number[][] {
+function plainly(
+  picture: Gray,
+  cover: Cover,
+  kernel: Kernel,
+  strength: number,
+  serpentine: boolean,
+): number[][] {
   const { width, height } = picture;
-  const value = Array.from({ length: height }, (_, y) => Array.from(picture.data.subarray(y * width, (y + 1) * width)));
+  const value = Array.from({ length: height }, (_, y) =>
+    Array.from(picture.data.subarray(y * width, (y + 1) * width)),
+  );
   const isArt = (x: number, y: number) =>
     x >= 0 && x < width && y < height && (cover === null || cover[y * width + x] !== 0);
   const marks = value.map((row) => row.map(() => 0));
@@ -33,21 +41,53 @@ function plainly(picture: Gray, cover: Cover, kernel: Kernel, strength: number, 
   return marks;
 }
 
-function rowsOf(picture: Gray, cover: Cover, kernel: Kernel, strength: number, serpentine: boolean): number[][] {
+function rowsOf(
+  picture: Gray,
+  cover: Cover,
+  kernel: Kernel,
+  strength: number,
+  serpentine: boolean,
+): number[][] {
   const bits = finish(diffuse(picture, cover, { kernel, strength, serpentine }));
-  return Array.from({ length: picture.height }, (_, y) => Array.from({ length: picture.width }, (_, x) => bitAt(bits, x, y)));
+  return Array.from({ length: picture.height }, (_, y) =>
+    Array.from({ length: picture.width }, (_, x) => bitAt(bits, x, y)),
+  );
 }
 
 describe("error diffusion", () => {
   test("worked by hand: a row of middle grey under Floyd and Steinberg", () => {
     // 100 -> mark, error 100; 100 + 43.75 = 143.75 -> white, error -111.25; 100 - 48.67 = 51.33 -> mark;
     // 100 + 22.46 = 122.46 -> mark
-    expect(rowsOf(grayOf(4, 1, () => 100), null, KERNELS["floyd-steinberg"], 1, false)).toEqual([[1, 0, 1, 1]]);
+    expect(
+      rowsOf(
+        grayOf(4, 1, () => 100),
+        null,
+        KERNELS["floyd-steinberg"],
+        1,
+        false,
+      ),
+    ).toEqual([[1, 0, 1, 1]]);
   });
 
   test("worked by hand: 128 is white, 127 is a mark", () => {
-    expect(rowsOf(grayOf(1, 1, () => 128), null, KERNELS.stucki, 1, false)).toEqual([[0]]);
-    expect(rowsOf(grayOf(1, 1, () => 127), null, KERNELS.stucki, 1, false)).toEqual([[1]]);
+    expect(
+      rowsOf(
+        grayOf(1, 1, () => 128),
+        null,
+        KERNELS.stucki,
+        1,
+        false,
+      ),
+    ).toEqual([[0]]);
+    expect(
+      rowsOf(
+        grayOf(1, 1, () => 127),
+        null,
+        KERNELS.stucki,
+        1,
+        false,
+      ),
+    ).toEqual([[1]]);
   });
 
   test.each(KERNEL_NAMES)("%s hands on what its publication says and no more", (name) => {
@@ -58,15 +98,28 @@ describe("error diffusion", () => {
 
   test.each(KERNEL_NAMES)("%s equals the plain definition, mark for mark", (name) => {
     const kernel = KERNELS[name];
-    const sizes = [[1, 1], [2, 3], [3, 2], [8, 8], [37, 29], [64, 40]];
+    const sizes = [
+      [1, 1],
+      [2, 3],
+      [3, 2],
+      [8, 8],
+      [37, 29],
+      [64, 40],
+    ];
     sizes.forEach(([width, height], i) => {
       const picture = randomGray(width, height, 77 + i);
       const next = seeded(5 + i);
-      const cover = Uint8Array.from({ length: width * height }, () => (next() % 4 === 0 ? 0 : 1 + (next() % 255)));
+      const cover = Uint8Array.from({ length: width * height }, () =>
+        next() % 4 === 0 ? 0 : 1 + (next() % 255),
+      );
       for (const serpentine of [false, true]) {
         for (const strength of [1, 0.83, 0]) {
-          expect(rowsOf(picture, null, kernel, strength, serpentine)).toEqual(plainly(picture, null, kernel, strength, serpentine));
-          expect(rowsOf(picture, cover, kernel, strength, serpentine)).toEqual(plainly(picture, cover, kernel, strength, serpentine));
+          expect(rowsOf(picture, null, kernel, strength, serpentine)).toEqual(
+            plainly(picture, null, kernel, strength, serpentine),
+          );
+          expect(rowsOf(picture, cover, kernel, strength, serpentine)).toEqual(
+            plainly(picture, cover, kernel, strength, serpentine),
+          );
         }
       }
     });
@@ -75,22 +128,40 @@ describe("error diffusion", () => {
   test.each(KERNEL_NAMES)("%s equals the plain definition on a large soft picture", (name) => {
     const next = seeded(3);
     const picture = grayOf(301, 257, (x, y) => Math.min(255, ((x * 255) / 301 + y * 0.3 + (next() % 9)) | 0));
-    expect(rowsOf(picture, null, KERNELS[name], 1, false)).toEqual(plainly(picture, null, KERNELS[name], 1, false));
+    expect(rowsOf(picture, null, KERNELS[name], 1, false)).toEqual(
+      plainly(picture, null, KERNELS[name], 1, false),
+    );
   });
 
   test("keeps the tone: share of marks follows the grey", () => {
     fc.assert(
-      fc.property(fc.integer({ min: 8, max: 247 }), fc.constantFrom(...KERNEL_NAMES.filter((k) => k !== "atkinson")), (g, name) => {
-        const bits = finish(diffuse(grayOf(160, 160, () => g), null, { kernel: KERNELS[name], strength: 1, serpentine: true }));
-        expect(Math.abs(countMarks(bits) / (160 * 160) - (255 - g) / 255)).toBeLessThan(0.02);
-      }),
+      fc.property(
+        fc.integer({ min: 8, max: 247 }),
+        fc.constantFrom(...KERNEL_NAMES.filter((k) => k !== "atkinson")),
+        (g, name) => {
+          const bits = finish(
+            diffuse(
+              grayOf(160, 160, () => g),
+              null,
+              { kernel: KERNELS[name], strength: 1, serpentine: true },
+            ),
+          );
+          expect(Math.abs(countMarks(bits) / (160 * 160) - (255 - g) / 255)).toBeLessThan(0.02);
+        },
+      ),
       { numRuns: 60 },
     );
   });
 
   test("marks nothing outside the art, in either running direction", () => {
     const cover = Uint8Array.from({ length: 40 * 40 }, (_, i) => (i % 40 < 20 ? 0 : 255));
-    const bits = finish(diffuse(grayOf(40, 40, () => 0), cover, { kernel: KERNELS.sierra, strength: 1, serpentine: true }));
+    const bits = finish(
+      diffuse(
+        grayOf(40, 40, () => 0),
+        cover,
+        { kernel: KERNELS.sierra, strength: 1, serpentine: true },
+      ),
+    );
     expect(countMarks(bits)).toBe(20 * 40);
     for (let y = 0; y < 40; y++) for (let x = 0; x < 20; x++) expect(bitAt(bits, x, y)).toBe(0);
   });

@@ -24,11 +24,19 @@ export interface Diffusion {
  * @param cover    zero = outside the art
  * @see the papers named with the kernels
  */
-export function* diffuse(picture: Gray, cover: Cover, { kernel, strength, serpentine }: Diffusion): Work<Bits> {
+export function* diffuse(
+  picture: Gray,
+  cover: Cover,
+  { kernel, strength, serpentine }: Diffusion,
+): Work<Bits> {
   const { width, height } = picture;
   const bits = newBits(width, height);
   const weights = fractions(kernel);
-  const spread = kernel.below2.some((w) => w > 0) ? overTwoRows : kernel.ahead[1] > 0 ? overOneRow : overNearest;
+  const spread = kernel.below2.some((w) => w > 0)
+    ? overTwoRows
+    : kernel.ahead[1] > 0
+      ? overOneRow
+      : overNearest;
   // Rows carry two spare pixels at both ends, where shares that fall outside collect unread.
   let current = new Float64Array(width + 4);
   let next = new Float64Array(width + 4);
@@ -81,7 +89,14 @@ function loadRow(picture: Gray, y: number, reverse: boolean, row: Float64Array):
 }
 
 /** The factor on each pixel's error: the strength inside the art, nothing outside. */
-function loadKeep(cover: Uint8Array, start: number, width: number, strength: number, reverse: boolean, keep: Float64Array) {
+function loadKeep(
+  cover: Uint8Array,
+  start: number,
+  width: number,
+  strength: number,
+  reverse: boolean,
+  keep: Float64Array,
+) {
   for (let x = 0; x < width; x++) {
     keep[x] = cover[start + (reverse ? width - 1 - x : x)] === 0 ? 0 : strength;
   }

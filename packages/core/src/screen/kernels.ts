@@ -9,7 +9,13 @@ export interface Kernel {
   readonly ahead: readonly [number, number];
   /** One row down: straight below, one aside (behind, ahead), two aside. */
   readonly below: readonly [behind2: number, behind1: number, middle: number, ahead1: number, ahead2: number];
-  readonly below2: readonly [behind2: number, behind1: number, middle: number, ahead1: number, ahead2: number];
+  readonly below2: readonly [
+    behind2: number,
+    behind1: number,
+    middle: number,
+    ahead1: number,
+    ahead2: number,
+  ];
 }
 
 const NONE = [0, 0, 0, 0, 0] as const;

@@ -6,16 +6,29 @@ import { otsuThreshold, threshold } from "./threshold";
 describe("fixed threshold", () => {
   test("marks exactly what is darker", () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 255 }), fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 9 }), (t, w, h) => {
-        const picture = randomGray(w, h, t * 1000 + w);
-        const bits = threshold(picture, t);
-        for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) expect(bitAt(bits, x, y)).toBe(picture.data[y * w + x] < t ? 1 : 0);
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 255 }),
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 1, max: 9 }),
+        (t, w, h) => {
+          const picture = randomGray(w, h, t * 1000 + w);
+          const bits = threshold(picture, t);
+          for (let y = 0; y < h; y++)
+            for (let x = 0; x < w; x++) expect(bitAt(bits, x, y)).toBe(picture.data[y * w + x] < t ? 1 : 0);
+        },
+      ),
     );
   });
 
   test("leaves the padding of each row empty", () => {
-    expect(Array.from(threshold(grayOf(9, 2, () => 0), 128).data)).toEqual([255, 128, 255, 128]);
+    expect(
+      Array.from(
+        threshold(
+          grayOf(9, 2, () => 0),
+          128,
+        ).data,
+      ),
+    ).toEqual([255, 128, 255, 128]);
   });
 });
 
@@ -40,7 +53,12 @@ function leastWithin(values: number[]): number {
 
 describe("Otsu's threshold", () => {
   test("worked by hand: two values are parted just above the darker", () => {
-    expect(otsuThreshold(grayOf(4, 1, (x) => (x < 2 ? 10 : 200)), null)).toBe(11);
+    expect(
+      otsuThreshold(
+        grayOf(4, 1, (x) => (x < 2 ? 10 : 200)),
+        null,
+      ),
+    ).toBe(11);
   });
 
   test("equals the least variance within the groups", () => {
@@ -53,6 +71,11 @@ describe("Otsu's threshold", () => {
   test("looks at the art only, and has an answer for an even picture", () => {
     const picture = grayOf(6, 1, (x) => [10, 10, 90, 90, 255, 255][x]);
     expect(otsuThreshold(picture, Uint8Array.from([9, 9, 9, 9, 0, 0]))).toBe(11);
-    expect(otsuThreshold(grayOf(3, 3, () => 77), null)).toBe(128);
+    expect(
+      otsuThreshold(
+        grayOf(3, 3, () => 77),
+        null,
+      ),
+    ).toBe(128);
   });
 });

@@ -12,7 +12,14 @@ export function threshold(picture: Gray, threshold: number): Bits {
 }
 
 /** Sign bit of grey minus threshold is the mark: no branch, eight pixels to a byte. */
-function markBelow(g: Uint8Array, width: number, height: number, t: number, out: Uint8Array, stride: number): void {
+function markBelow(
+  g: Uint8Array,
+  width: number,
+  height: number,
+  t: number,
+  out: Uint8Array,
+  stride: number,
+): void {
   const whole = width >> 3;
   for (let y = 0; y < height; y++) {
     let i = y * width;

@@ -43,7 +43,12 @@ export function curveThrough(points: readonly CurvePoint[]): (x: number) => numb
     const h = x1 - x0;
     const t = (x - x0) / h;
     const u = 1 - t;
-    return y0 * (1 + 2 * t) * u * u + tangent[i] * h * t * u * u + y1 * t * t * (3 - 2 * t) - tangent[i + 1] * h * t * t * u;
+    return (
+      y0 * (1 + 2 * t) * u * u +
+      tangent[i] * h * t * u * u +
+      y1 * t * t * (3 - 2 * t) -
+      tangent[i + 1] * h * t * t * u
+    );
   };
 }
 

@@ -37,7 +37,9 @@ export function* sharpen(picture: Gray, cover: Cover, sigma: number, amount: num
 /** 2 ceil(3 sigma) + 1 weights that add up to one. */
 function gaussian(sigma: number): Float64Array {
   const reach = Math.max(1, Math.ceil(3 * sigma));
-  const kernel = Float64Array.from({ length: 2 * reach + 1 }, (_, k) => expMinus((k - reach) ** 2 / (2 * sigma * sigma)));
+  const kernel = Float64Array.from({ length: 2 * reach + 1 }, (_, k) =>
+    expMinus((k - reach) ** 2 / (2 * sigma * sigma)),
+  );
   const sum = kernel.reduce((a, b) => a + b);
   return kernel.map((w) => w / sum);
 }
@@ -50,7 +52,8 @@ function blurredRows(picture: Gray, cover: Cover, kernel: Float64Array, at: (ind
   const padded = new Float64Array(width + 2 * reach);
   const shifted = Array.from(kernel, (_, k) => padded.subarray(k, k + width));
   const nothing = new Float64Array(width);
-  const kernelRows = (first: number, row: (y: number) => Float64Array) => Array.from(kernel, (_, k) => row(first + k));
+  const kernelRows = (first: number, row: (y: number) => Float64Array) =>
+    Array.from(kernel, (_, k) => row(first + k));
   let made = 0;
 
   const make = (y: number): void => {
@@ -64,7 +67,11 @@ function blurredRows(picture: Gray, cover: Cover, kernel: Float64Array, at: (ind
   return (y: number, out: Float64Array): void => {
     for (; made <= Math.min(height - 1, y + reach); made++) make(made);
     const around = kernelRows(y - reach, (from) =>
-      from >= 0 && from < height ? rows[from % rows.length] : cover ? nothing : rows[(from < 0 ? 0 : height - 1) % rows.length],
+      from >= 0 && from < height
+        ? rows[from % rows.length]
+        : cover
+          ? nothing
+          : rows[(from < 0 ? 0 : height - 1) % rows.length],
     );
     weightedSum(around, kernel, 0, out);
   };

@@ -5,23 +5,40 @@ import { monotoneCurve, type CurvePoint } from "./curve";
 import { applyTable, toneTable } from "./levels";
 import { sharpen } from "./sharpen";
 
-const points = fc
-  .uniqueArray(fc.integer({ min: 0, max: 100 }), { minLength: 2, maxLength: 8 })
-  .chain((xs) =>
-    fc.tuple(...xs.map(() => fc.integer({ min: 0, max: 100 }))).map((ys): CurvePoint[] => {
-      const sorted = [...xs].sort((a, b) => a - b);
-      return sorted.map((x, i) => [x / 100, ys[i] / 100]);
-    }),
-  );
+const points = fc.uniqueArray(fc.integer({ min: 0, max: 100 }), { minLength: 2, maxLength: 8 }).chain((xs) =>
+  fc.tuple(...xs.map(() => fc.integer({ min: 0, max: 100 }))).map((ys): CurvePoint[] => {
+    const sorted = [...xs].sort((a, b) => a - b);
+    return sorted.map((x, i) => [x / 100, ys[i] / 100]);
+  }),
+);
 
 describe("curve", () => {
   test("two points make a straight line", () => {
-    expect(Array.from(monotoneCurve([[0, 0], [1, 1]], 5))).toEqual([0, 0.25, 0.5, 0.75, 1]);
+    expect(
+      Array.from(
+        monotoneCurve(
+          [
+            [0, 0],
+            [1, 1],
+          ],
+          5,
+        ),
+      ),
+    ).toEqual([0, 0.25, 0.5, 0.75, 1]);
   });
 
   test("worked by hand: the middle of a bend", () => {
     // slopes 1.2 and 0.8, tangents 1.2, 1, 0.8; at a quarter: Hermite with h = 1/2, t = 1/2
-    expect(monotoneCurve([[0, 0], [0.5, 0.6], [1, 1]], 5)[1]).toBeCloseTo(0.3 + (1.2 - 1) * 0.5 / 8, 12);
+    expect(
+      monotoneCurve(
+        [
+          [0, 0],
+          [0.5, 0.6],
+          [1, 1],
+        ],
+        5,
+      )[1],
+    ).toBeCloseTo(0.3 + ((1.2 - 1) * 0.5) / 8, 12);
   });
 
   test("goes through its points, never leaves the span of two neighbours, and is level beyond the ends", () => {
@@ -31,7 +48,12 @@ describe("curve", () => {
         curve.forEach(([x, y]) => expect(values[Math.round(x * 100)]).toBeCloseTo(y, 9));
         for (let k = 0; k <= 100; k++) {
           const i = curve.findIndex(([x]) => x > k / 100 + 1e-12);
-          const [a, b] = i < 0 ? [curve.at(-1)!, curve.at(-1)!] : i === 0 ? [curve[0], curve[0]] : [curve[i - 1], curve[i]];
+          const [a, b] =
+            i < 0
+              ? [curve.at(-1)!, curve.at(-1)!]
+              : i === 0
+                ? [curve[0], curve[0]]
+                : [curve[i - 1], curve[i]];
           expect(values[k]).toBeGreaterThanOrEqual(Math.min(a[1], b[1]) - 1e-9);
           expect(values[k]).toBeLessThanOrEqual(Math.max(a[1], b[1]) + 1e-9);
         }
@@ -42,17 +64,39 @@ describe("curve", () => {
 
 describe("levels", () => {
   test("change nothing when nothing is set", () => {
-    expect(Array.from(toneTable({ black: 0, white: 1, curve: [[0, 0], [1, 1]] }))).toEqual(Array.from({ length: 256 }, (_, g) => g));
+    expect(
+      Array.from(
+        toneTable({
+          black: 0,
+          white: 1,
+          curve: [
+            [0, 0],
+            [1, 1],
+          ],
+        }),
+      ),
+    ).toEqual(Array.from({ length: 256 }, (_, g) => g));
   });
 
   test("stretch between black and white", () => {
-    const table = toneTable({ black: 0.2, white: 0.6, curve: [[0, 0], [1, 1]] });
+    const table = toneTable({
+      black: 0.2,
+      white: 0.6,
+      curve: [
+        [0, 0],
+        [1, 1],
+      ],
+    });
     expect([table[51], table[102], table[153], table[10], table[240]]).toEqual([0, 128, 255, 0, 255]);
   });
 
   test("a table is applied to every pixel, odd counts and odd starts too", () => {
     const table = Uint8Array.from({ length: 256 }, (_, g) => 255 - g);
-    for (const [width, height] of [[1, 1], [5, 3], [4, 4]]) {
+    for (const [width, height] of [
+      [1, 1],
+      [5, 3],
+      [4, 4],
+    ]) {
       const picture = randomGray(width, height, 9);
       expect(Array.from(applyTable(picture, table).data)).toEqual(Array.from(picture.data, (g) => 255 - g));
     }
@@ -74,7 +118,8 @@ describe("sharpen", () => {
     const sigma = 0.9;
     const reach = Math.ceil(3 * sigma);
     const out = finish(sharpen(picture, null, sigma, 0.7));
-    const at = (x: number, y: number) => picture.data[Math.min(16, Math.max(0, y)) * 23 + Math.min(22, Math.max(0, x))];
+    const at = (x: number, y: number) =>
+      picture.data[Math.min(16, Math.max(0, y)) * 23 + Math.min(22, Math.max(0, x))];
     for (let y = 0; y < 17; y++)
       for (let x = 0; x < 23; x++) {
         let sum = 0;

@@ -26,7 +26,13 @@ export function ReadingsColumn({ inspected, stale, finish, places, setPlaces, fl
         {!found && <div className={css.skeleton} aria-label="Measuring" />}
         <div className={stale ? css.stale : undefined}>
           {[...(found?.checks ?? [])].sort(worstFirst).map((check) => (
-            <CheckLine key={check.id} check={check} shown={places?.id === check.id} show={setPlaces} fly={fly} />
+            <CheckLine
+              key={check.id}
+              check={check}
+              shown={places?.id === check.id}
+              show={setPlaces}
+              fly={fly}
+            />
           ))}
         </div>
         <h2>Readings</h2>
@@ -34,9 +40,13 @@ export function ReadingsColumn({ inspected, stale, finish, places, setPlaces, fl
           <div className={stale ? css.stale : undefined}>
             {found.before && found.after && <Histograms before={found.before} after={found.after} />}
             <dl>
-              {found.markedPercent !== null && <Line label="Marked area" value={`${found.markedPercent.toFixed(1)} %`} />}
+              {found.markedPercent !== null && (
+                <Line label="Marked area" value={`${found.markedPercent.toFixed(1)} %`} />
+              )}
               {found.threshold !== null && <Line label="Threshold" value={`${found.threshold}`} />}
-              {found.sourcePerInch !== null && <Line label="Source" value={`${found.sourcePerInch.toFixed(0)} px/in`} />}
+              {found.sourcePerInch !== null && (
+                <Line label="Source" value={`${found.sourcePerInch.toFixed(0)} px/in`} />
+              )}
               {finish && <Line label="Dots" value={`${finish.widthPx} × ${finish.heightPx}`} />}
               {finish && <Line label="One dot" value={`${(25.4 / finish.dotsPerInch).toFixed(3)} mm`} />}
             </dl>
@@ -83,7 +93,13 @@ function CheckLine({ check, shown, show, fly }: CheckLineProps) {
             </button>
             {shown &&
               places.slice(0, 12).map((place, i) => (
-                <button key={i} type="button" className="mono" aria-label={`Go to place ${i + 1}`} onClick={() => fly(place)}>
+                <button
+                  key={i}
+                  type="button"
+                  className="mono"
+                  aria-label={`Go to place ${i + 1}`}
+                  onClick={() => fly(place)}
+                >
                   {i + 1}
                 </button>
               ))}
@@ -100,4 +116,3 @@ const Line = ({ label, value }: { label: string; value: string }) => (
     <dd className="mono">{value}</dd>
   </div>
 );
-

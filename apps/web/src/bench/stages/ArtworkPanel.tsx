@@ -8,7 +8,9 @@ export function ArtworkPanel({ artwork }: { artwork: ArtworkView }) {
   const { id, name, kind, width, height, bytes, vector, notes } = artwork;
   const lines = [
     `${kind}, ${bytes < 1e5 ? `${(bytes / 1000).toFixed(1)} kB` : `${million(bytes)} MB`}`,
-    vector ? "Shapes: drawn at the finish resolution" : `${width} × ${height}, ${million(width * height)} million pixels`,
+    vector
+      ? "Shapes: drawn at the finish resolution"
+      : `${width} × ${height}, ${million(width * height)} million pixels`,
     ...notes.filter((n) => n !== "drawn from shapes"),
   ];
   return (

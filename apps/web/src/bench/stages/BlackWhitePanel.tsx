@@ -1,4 +1,11 @@
-import { KERNEL_NAMES, kernelTitle, replaceSettings, settingsOf, type BlackWhiteSettings, type Route } from "@hardline/core";
+import {
+  KERNEL_NAMES,
+  kernelTitle,
+  replaceSettings,
+  settingsOf,
+  type BlackWhiteSettings,
+  type Route,
+} from "@hardline/core";
 import { Select, Switch } from "@mantine/core";
 import { useRef } from "react";
 import { type Inspected } from "../../engine/protocol";
@@ -24,7 +31,10 @@ export function BlackWhitePanel({ route, set, found, setStrip }: Props) {
     left.current[settings.method] = settings;
     const next = { ...(left.current[method] ?? { method }), material: settings.material };
     const cleared = Object.fromEntries(Object.keys(settings).map((k) => [k, undefined]));
-    set("blackWhite", { ...cleared, ...settingsOf(replaceSettings(route, "blackWhite", next), "blackWhite") });
+    set("blackWhite", {
+      ...cleared,
+      ...settingsOf(replaceSettings(route, "blackWhite", next), "blackWhite"),
+    });
   };
 
   return (
@@ -48,13 +58,24 @@ export function BlackWhitePanel({ route, set, found, setStrip }: Props) {
                 { value: "fixed", label: "fixed" },
                 { value: "auto", label: "auto", tip: "Parts the greys into two groups (Otsu)" },
               ]}
-              change={(v) => set("blackWhite", { threshold: v === "auto" ? "auto" : (found?.threshold ?? 128) })}
+              change={(v) =>
+                set("blackWhite", { threshold: v === "auto" ? "auto" : (found?.threshold ?? 128) })
+              }
             />
           </Field>
           {settings.threshold === "auto" ? (
-            <p className={css.note}>{found?.threshold ? `Found: ${found.threshold} of 255` : "Finding it …"}</p>
+            <p className={css.note}>
+              {found?.threshold ? `Found: ${found.threshold} of 255` : "Finding it …"}
+            </p>
           ) : (
-            <Sliding label="Darker than" value={settings.threshold} min={1} max={255} step={1} change={(threshold) => set("blackWhite", { threshold })} />
+            <Sliding
+              label="Darker than"
+              value={settings.threshold}
+              min={1}
+              max={255}
+              step={1}
+              change={(threshold) => set("blackWhite", { threshold })}
+            />
           )}
         </>
       ) : (
@@ -95,7 +116,11 @@ export function BlackWhitePanel({ route, set, found, setStrip }: Props) {
           value={settings.material}
           options={[
             { value: "burns-dark", label: "burns dark", tip: "Marks the dark parts: wood, leather, paper" },
-            { value: "burns-pale", label: "burns pale", tip: "Marks the light parts: slate, granite, coated metal" },
+            {
+              value: "burns-pale",
+              label: "burns pale",
+              tip: "Marks the light parts: slate, granite, coated metal",
+            },
           ]}
           change={(material) => set("blackWhite", { material })}
         />

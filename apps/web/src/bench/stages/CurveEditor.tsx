@@ -17,8 +17,21 @@ const OPTIONS: ChartOptions<"line"> = {
   parsing: false,
   normalized: true,
   scales: {
-    x: { type: "linear", min: 0, max: 1, ticks: { display: false, stepSize: 0.25 }, grid: { color: "#e6e8e9" }, border: { color: "#15181d" } },
-    y: { min: 0, max: 1, ticks: { display: false, stepSize: 0.25 }, grid: { color: "#e6e8e9" }, border: { color: "#15181d" } },
+    x: {
+      type: "linear",
+      min: 0,
+      max: 1,
+      ticks: { display: false, stepSize: 0.25 },
+      grid: { color: "#e6e8e9" },
+      border: { color: "#15181d" },
+    },
+    y: {
+      min: 0,
+      max: 1,
+      ticks: { display: false, stepSize: 0.25 },
+      grid: { color: "#e6e8e9" },
+      border: { color: "#15181d" },
+    },
   },
   layout: { padding: 5 },
 };
@@ -35,7 +48,10 @@ export function CurveEditor({ curve, histogram, change }: Props) {
   const held = useRef<number | null>(null);
   const [chosen, setChosen] = useState(1);
   const before = useMemo(() => (histogram ? heights(histogram) : []), [histogram]);
-  const line = useMemo(() => Array.from(monotoneCurve(curve, STEPS), (y, i) => ({ x: i / (STEPS - 1), y })), [curve]);
+  const line = useMemo(
+    () => Array.from(monotoneCurve(curve, STEPS), (y, i) => ({ x: i / (STEPS - 1), y })),
+    [curve],
+  );
   const at = Math.min(chosen, curve.length - 1);
 
   const pixels = ([x, y]: CurvePoint): [number, number] => [
@@ -50,7 +66,9 @@ export function CurveEditor({ curve, histogram, change }: Props) {
   };
   const pointUnder = (e: React.PointerEvent | React.MouseEvent): number => {
     const box = e.currentTarget.getBoundingClientRect();
-    const distances = curve.map(pixels).map(([x, y]) => Math.hypot(x - (e.clientX - box.left), y - (e.clientY - box.top)));
+    const distances = curve
+      .map(pixels)
+      .map(([x, y]) => Math.hypot(x - (e.clientX - box.left), y - (e.clientY - box.top)));
     const nearest = distances.indexOf(Math.min(...distances));
     return distances[nearest] <= REACH ? nearest : -1;
   };
@@ -70,7 +88,10 @@ export function CurveEditor({ curve, histogram, change }: Props) {
       const [x] = valueAt(e);
       if (curve.length >= 16 || curve.some(([px]) => Math.abs(px - x) < 2 * APART)) return;
       const y = monotoneCurve(curve, 1001)[Math.round(x * 1000)];
-      const points = [...curve.map(([px, py]): [number, number] => [px, py]), [round(x), round(y)] as [number, number]].sort((a, b) => a[0] - b[0]);
+      const points = [
+        ...curve.map(([px, py]): [number, number] => [px, py]),
+        [round(x), round(y)] as [number, number],
+      ].sort((a, b) => a[0] - b[0]);
       i = points.findIndex(([px]) => px === round(x));
       change(points);
     }
@@ -78,7 +99,8 @@ export function CurveEditor({ curve, histogram, change }: Props) {
     setChosen(i);
   };
   const remove = (i: number) => {
-    if (curve.length > 2 && i > 0 && i < curve.length - 1) change(curve.filter((_, k) => k !== i).map(([x, y]) => [x, y]));
+    if (curve.length > 2 && i > 0 && i < curve.length - 1)
+      change(curve.filter((_, k) => k !== i).map(([x, y]) => [x, y]));
   };
 
   return (
@@ -88,11 +110,18 @@ export function CurveEditor({ curve, histogram, change }: Props) {
       role="application"
       aria-label={`Tone curve, point ${at + 1} of ${curve.length} at ${Math.round(curve[at][0] * 100)} to ${Math.round(curve[at][1] * 100)} percent. Arrow keys move it, Tab keys leave, comma and full stop choose a point.`}
       onPointerDown={press}
-      onPointerMove={(e) => held.current !== null && held.current < curve.length && move(held.current, valueAt(e))}
+      onPointerMove={(e) =>
+        held.current !== null && held.current < curve.length && move(held.current, valueAt(e))
+      }
       onPointerUp={() => (held.current = null)}
       onDoubleClick={(e) => remove(pointUnder(e))}
       onKeyDown={(e) => {
-        const by = { ArrowLeft: [-0.01, 0], ArrowRight: [0.01, 0], ArrowUp: [0, 0.01], ArrowDown: [0, -0.01] }[e.key];
+        const by = {
+          ArrowLeft: [-0.01, 0],
+          ArrowRight: [0.01, 0],
+          ArrowUp: [0, 0.01],
+          ArrowDown: [0, -0.01],
+        }[e.key];
         if (by) move(at, [curve[at][0] + by[0], curve[at][1] + by[1]]);
         else if (e.key === ",") setChosen(Math.max(0, at - 1));
         else if (e.key === ".") setChosen(Math.min(curve.length - 1, at + 1));

@@ -34,7 +34,17 @@ interface SlidingProps {
 }
 
 /** A number to drag or to type. */
-export function Sliding({ label, value, min, max, step, unit = "", decimals = 0, change, fan }: SlidingProps) {
+export function Sliding({
+  label,
+  value,
+  min,
+  max,
+  step,
+  unit = "",
+  decimals = 0,
+  change,
+  fan,
+}: SlidingProps) {
   return (
     <Field label={label} fan={fan}>
       <Slider
@@ -72,7 +82,14 @@ export function Choice<T extends string>({ label, value, options, change }: Choi
   return (
     <div className={css.choice} role="radiogroup" aria-label={label}>
       {options.map((o) => (
-        <button key={o.value} type="button" role="radio" aria-checked={o.value === value} title={o.tip} onClick={() => change(o.value)}>
+        <button
+          key={o.value}
+          type="button"
+          role="radio"
+          aria-checked={o.value === value}
+          title={o.tip}
+          onClick={() => change(o.value)}
+        >
           {o.label}
         </button>
       ))}

@@ -42,7 +42,13 @@ export function SizePanel({ route, set, finish, artwork }: Props) {
             { value: "heightMm", label: "height" },
           ]}
           change={(next) =>
-            !plain && keepSize && set("size", { widthMm: undefined, heightMm: undefined, [next]: round(next === "widthMm" ? keepSize.width : keepSize.height) })
+            !plain &&
+            keepSize &&
+            set("size", {
+              widthMm: undefined,
+              heightMm: undefined,
+              [next]: round(next === "widthMm" ? keepSize.width : keepSize.height),
+            })
           }
         />
         <NumberInput
@@ -55,7 +61,9 @@ export function SizePanel({ route, set, finish, artwork }: Props) {
           max={toUnit(5000, unit)}
           step={unit === "mm" ? 1 : 0.05}
           disabled={plain}
-          onChange={(v) => typeof v === "number" && v >= toUnit(1, unit) && set("size", { [side]: fromUnit(v, unit) })}
+          onChange={(v) =>
+            typeof v === "number" && v >= toUnit(1, unit) && set("size", { [side]: fromUnit(v, unit) })
+          }
         />
       </Field>
       <Field label="Dots per inch">
@@ -82,7 +90,14 @@ export function SizePanel({ route, set, finish, artwork }: Props) {
           data={RESAMPLE}
           value={resample}
           onChange={(v) =>
-            set("size", v === "none" ? { resample: v, widthMm: undefined, heightMm: undefined } : plain && keepSize ? { resample: v, widthMm: round(keepSize.width) } : { resample: v })
+            set(
+              "size",
+              v === "none"
+                ? { resample: v, widthMm: undefined, heightMm: undefined }
+                : plain && keepSize
+                  ? { resample: v, widthMm: round(keepSize.width) }
+                  : { resample: v },
+            )
           }
         />
       </Field>

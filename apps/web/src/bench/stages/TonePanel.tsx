@@ -23,7 +23,11 @@ export function TonePanel({ route, set, found }: { route: Route; set: SetStage; 
   const { black, white, curve, sharpen } = settings;
   return (
     <>
-      <CurveEditor curve={curve} histogram={found?.before ?? null} change={(next) => set("tone", { curve: next })} />
+      <CurveEditor
+        curve={curve}
+        histogram={found?.before ?? null}
+        change={(next) => set("tone", { curve: next })}
+      />
       <p className={css.note}>
         Drag a point; click to add one, double-click to take it away.{" "}
         <button type="button" className={css.link} onClick={() => set("tone", { curve: LIFTED })}>
@@ -33,11 +37,44 @@ export function TonePanel({ route, set, found }: { route: Route; set: SetStage; 
           Straight
         </button>
       </p>
-      <Sliding label="Black from" unit="%" value={Math.round(black * 100)} min={0} max={99} step={1} change={(v) => set("tone", { black: Math.min(v / 100, white - 0.01) })} />
-      <Sliding label="White from" unit="%" value={Math.round(white * 100)} min={1} max={100} step={1} change={(v) => set("tone", { white: Math.max(v / 100, black + 0.01) })} />
-      <Sliding label="Sharpen" unit="%" value={Math.round(sharpen.amount * 100)} min={0} max={300} step={5} change={(v) => set("tone", { sharpen: { ...sharpen, amount: v / 100 } })} />
+      <Sliding
+        label="Black from"
+        unit="%"
+        value={Math.round(black * 100)}
+        min={0}
+        max={99}
+        step={1}
+        change={(v) => set("tone", { black: Math.min(v / 100, white - 0.01) })}
+      />
+      <Sliding
+        label="White from"
+        unit="%"
+        value={Math.round(white * 100)}
+        min={1}
+        max={100}
+        step={1}
+        change={(v) => set("tone", { white: Math.max(v / 100, black + 0.01) })}
+      />
+      <Sliding
+        label="Sharpen"
+        unit="%"
+        value={Math.round(sharpen.amount * 100)}
+        min={0}
+        max={300}
+        step={5}
+        change={(v) => set("tone", { sharpen: { ...sharpen, amount: v / 100 } })}
+      />
       {sharpen.amount > 0 && (
-        <Sliding label="Radius" unit="mm" decimals={2} value={sharpen.radiusMm} min={0.05} max={1} step={0.01} change={(v) => set("tone", { sharpen: { ...sharpen, radiusMm: v } })} />
+        <Sliding
+          label="Radius"
+          unit="mm"
+          decimals={2}
+          value={sharpen.radiusMm}
+          min={0.05}
+          max={1}
+          step={0.01}
+          change={(v) => set("tone", { sharpen: { ...sharpen, radiusMm: v } })}
+        />
       )}
     </>
   );

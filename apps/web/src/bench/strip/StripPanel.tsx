@@ -45,7 +45,14 @@ export function StripPanel({ engine, route, finish, table, material, set, settin
   const base = table.backing.colour;
   useEffect(() => {
     const timer = setTimeout(async () => {
-      const pane = { stage: "blackWhite" as const, part: { x, y, width, height: HEIGHT }, width, height: HEIGHT, mark, base };
+      const pane = {
+        stage: "blackWhite" as const,
+        part: { x, y, width, height: HEIGHT },
+        width,
+        height: HEIGHT,
+        mark,
+        base,
+      };
       const made = await engine.strip({ routes: variants.map((v) => v.route), pane }).catch(() => null);
       if (made) setPictures(made);
     }, 120);
@@ -55,7 +62,9 @@ export function StripPanel({ engine, route, finish, table, material, set, settin
   const keep = (i: number) => {
     const variant = variants[i];
     if (!variant || variant.kept) return;
-    const cleared = Object.fromEntries(Object.keys(settingsOf(route, "blackWhite")!).map((k) => [k, undefined]));
+    const cleared = Object.fromEntries(
+      Object.keys(settingsOf(route, "blackWhite")!).map((k) => [k, undefined]),
+    );
     set("blackWhite", { ...cleared, ...settingsOf(variant.route, "blackWhite") });
   };
   useHotkeys([1, 2, 3, 4, 5].map((n) => [String(n), () => keep(n - 1)]));
@@ -71,14 +80,24 @@ export function StripPanel({ engine, route, finish, table, material, set, settin
             </button>
           ))}
         </span>
-        <span>{variants.length ? "Same crop, dot for dot. Press a number to keep one." : "Strength is a setting of Scatter."}</span>
+        <span>
+          {variants.length
+            ? "Same crop, dot for dot. Press a number to keep one."
+            : "Strength is a setting of Scatter."}
+        </span>
         <button type="button" className={css.close} onClick={close} title="Close (Esc)">
           Close
         </button>
       </header>
       <div className={css.row}>
         {variants.map(({ label, kept }, i) => (
-          <button key={label} type="button" className={css.variant} aria-pressed={kept} onClick={() => keep(i)}>
+          <button
+            key={label}
+            type="button"
+            className={css.variant}
+            aria-pressed={kept}
+            onClick={() => keep(i)}
+          >
             <Crop bitmap={pictures[i] ?? null} width={width} />
             <span>
               {i + 1} {label}
@@ -98,5 +117,13 @@ function Crop({ bitmap, width }: { bitmap: ImageBitmap | null; width: number }) 
     pen.clearRect(0, 0, width, HEIGHT);
     if (bitmap) pen.drawImage(bitmap, 0, 0);
   }, [bitmap, width]);
-  return <canvas ref={canvas} width={width} height={HEIGHT} style={{ width, height: HEIGHT }} data-ready={bitmap !== null} />;
+  return (
+    <canvas
+      ref={canvas}
+      width={width}
+      height={HEIGHT}
+      style={{ width, height: HEIGHT }}
+      data-ready={bitmap !== null}
+    />
+  );
 }

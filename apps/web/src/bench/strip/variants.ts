@@ -1,4 +1,12 @@
-import { kernelTitle, replaceSettings, settingsOf, withSettings, type BlackWhiteSettings, type KernelName, type Route } from "@hardline/core";
+import {
+  kernelTitle,
+  replaceSettings,
+  settingsOf,
+  withSettings,
+  type BlackWhiteSettings,
+  type KernelName,
+  type Route,
+} from "@hardline/core";
 
 /** Settings that can be fanned out into a test strip. */
 export type StripSetting = "method" | "strength";
@@ -22,7 +30,10 @@ export function variantsOf(route: Route, setting: StripSetting): Variant[] {
 
 function methods(route: Route, settings: BlackWhiteSettings): Variant[] {
   const { material } = settings;
-  const scatter = settings.method === "scatter" ? settings : { method: "scatter", kernel: METHODS[0], strength: 1, serpentine: false, material };
+  const scatter =
+    settings.method === "scatter"
+      ? settings
+      : { method: "scatter", kernel: METHODS[0], strength: 1, serpentine: false, material };
   const now = settings.method === "scatter" ? settings.kernel : null;
   const kernels = now && !METHODS.includes(now) ? [...METHODS.slice(0, 3), now] : METHODS;
   const line = settings.method === "line" ? settings : { method: "line", threshold: "auto", material };

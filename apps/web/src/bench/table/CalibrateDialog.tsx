@@ -10,12 +10,21 @@ export function CalibrateDialog({ opened, close }: { opened: boolean; close: () 
   return (
     <Modal opened={opened} onClose={close} title="How large is this screen?" size="lg">
       <p className={css.words}>
-        Hold a bank card against the screen and make the frame exactly as large as the card. This is asked once for each screen.
+        Hold a bank card against the screen and make the frame exactly as large as the card. This is asked
+        once for each screen.
       </p>
       <div className={css.stage}>
         <div className={css.card} style={{ width: CARD_MM.width * trial, height: CARD_MM.height * trial }} />
       </div>
-      <Slider aria-label="Size of the frame" min={2} max={8} step={0.01} value={trial} onChange={setTrial} label={null} />
+      <Slider
+        aria-label="Size of the frame"
+        min={2}
+        max={8}
+        step={0.01}
+        value={trial}
+        onChange={setTrial}
+        label={null}
+      />
       <Group justify="flex-end" mt="md">
         <Button
           onClick={() => {

@@ -37,7 +37,20 @@ export interface Pointed {
 }
 
 /** The picture, at any zoom, as the stages left and right of the wipe give it. */
-export function LightTable({ engine, route, finish, shown, fault, progress, table, before, after, material, places, level }: Props) {
+export function LightTable({
+  engine,
+  route,
+  finish,
+  shown,
+  fault,
+  progress,
+  table,
+  before,
+  after,
+  material,
+  places,
+  level,
+}: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const { pixelsPerMm } = useCalibration();
@@ -93,12 +106,14 @@ export function LightTable({ engine, route, finish, shown, fault, progress, tabl
 
   // React's wheel listener is passive; zooming must keep the page from scrolling.
   const wheel = useRef<(e: WheelEvent) => void>(() => undefined);
-  wheel.current = (e) => {
-    e.preventDefault();
-    if (!placed) return;
-    const at = positionIn(frame.current!, e);
-    setView(zoomAt(placed, box, at, stepZoom(placed.zoom, e.deltaY < 0)));
-  };
+  useLayoutEffect(() => {
+    wheel.current = (e) => {
+      e.preventDefault();
+      if (!placed) return;
+      const at = positionIn(frame.current!, e);
+      setView(zoomAt(placed, box, at, stepZoom(placed.zoom, e.deltaY < 0)));
+    };
+  });
   useEffect(() => {
     const element = frame.current!;
     const listen = (e: WheelEvent) => wheel.current(e);
@@ -131,10 +146,14 @@ export function LightTable({ engine, route, finish, shown, fault, progress, tabl
         onPointerLeave={() => (setPointed(null), setPointer(null))}
         onKeyDown={(e) => {
           if (!placed) return;
-          const by = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }[e.key];
+          const by = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }[
+            e.key
+          ];
           if (by) setView(pan(view, placed, box, by[0], by[1]));
           else if (e.key === "+" || e.key === "-" || e.key === "=") {
-            setView(zoomAt(placed, box, [box.width / 2, box.height / 2], stepZoom(placed.zoom, e.key !== "-")));
+            setView(
+              zoomAt(placed, box, [box.width / 2, box.height / 2], stepZoom(placed.zoom, e.key !== "-")),
+            );
           } else return;
           e.preventDefault();
         }}

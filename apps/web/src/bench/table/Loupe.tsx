@@ -24,7 +24,8 @@ export function Loupe({ engine, pointer, pointed, finish, stage, mark, base }: P
   const [share, setShare] = useState<number | null>(null);
 
   useEffect(() => {
-    const isKey = (e: KeyboardEvent) => e.key.toLowerCase() === "l" && !e.ctrlKey && !e.metaKey && !isField(e.target);
+    const isKey = (e: KeyboardEvent) =>
+      e.key.toLowerCase() === "l" && !e.ctrlKey && !e.metaKey && !isField(e.target);
     const down = (e: KeyboardEvent) => isKey(e) && setHeld(true);
     const up = (e: KeyboardEvent) => e.key.toLowerCase() === "l" && setHeld(false);
     const away = () => setHeld(false);
@@ -76,10 +77,12 @@ function shareOf(pen: CanvasRenderingContext2D, mark: number): number {
   const { data } = pen.getImageData(0, 0, SIZE, SIZE);
   let marked = 0;
   for (let i = 0; i < data.length; i += 4) {
-    if (data[i] === mark >> 16 && data[i + 1] === ((mark >> 8) & 255) && data[i + 2] === (mark & 255)) marked++;
+    if (data[i] === mark >> 16 && data[i + 1] === ((mark >> 8) & 255) && data[i + 2] === (mark & 255))
+      marked++;
   }
   return Math.round((400 * marked) / data.length);
 }
 
 export const isField = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);
+  target instanceof HTMLElement &&
+  (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);

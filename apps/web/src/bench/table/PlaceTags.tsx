@@ -5,7 +5,17 @@ import { type Placed } from "./geometry";
 const LEAST = 8;
 
 /** Numbered tags on the places that a check found. */
-export function PlaceTags({ placed, finish, places, level }: { placed: Placed; finish: Finish; places: readonly Place[]; level: Level }) {
+export function PlaceTags({
+  placed,
+  finish,
+  places,
+  level,
+}: {
+  placed: Placed;
+  finish: Finish;
+  places: readonly Place[];
+  level: Level;
+}) {
   const perMm = placed.width / finish.widthMm;
   return places.map(({ xMm, yMm, widthMm, heightMm }, i) => {
     const width = Math.max(LEAST, widthMm * perMm);

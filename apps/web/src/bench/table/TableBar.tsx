@@ -77,9 +77,17 @@ export function TableBar({ table, placed, pointed, finish, backingColour }: Prop
 
 function Readout({ placed, pointed, finish }: Pick<Props, "placed" | "pointed" | "finish">) {
   const { unit } = useUnit();
-  const inside = pointed && finish && pointed.x >= 0 && pointed.y >= 0 && pointed.x < finish.widthPx && pointed.y < finish.heightPx;
+  const inside =
+    pointed &&
+    finish &&
+    pointed.x >= 0 &&
+    pointed.y >= 0 &&
+    pointed.x < finish.widthPx &&
+    pointed.y < finish.heightPx;
   const at = (dots: number) => toUnit((dots / finish!.dotsPerInch) * 25.4, unit).toFixed(decimals(unit));
-  const zoom = placed && (placed.zoom >= 1 ? `${Number(placed.zoom.toFixed(2))}:1` : `1:${Number((1 / placed.zoom).toFixed(2))}`);
+  const zoom =
+    placed &&
+    (placed.zoom >= 1 ? `${Number(placed.zoom.toFixed(2))}:1` : `1:${Number((1 / placed.zoom).toFixed(2))}`);
   return (
     <div className={`mono ${css.readout}`}>
       {inside && (
@@ -89,7 +97,8 @@ function Readout({ placed, pointed, finish }: Pick<Props, "placed" | "pointed" |
       )}
       {inside && pointed.reading && (
         <span>
-          {pointed.reading.tone.toFixed(0).padStart(3)} %{pointed.reading.dot ? ` ${pointed.reading.dot}` : ""}
+          {pointed.reading.tone.toFixed(0).padStart(3)} %
+          {pointed.reading.dot ? ` ${pointed.reading.dot}` : ""}
         </span>
       )}
       <span title="Screen pixels to dots">{zoom}</span>

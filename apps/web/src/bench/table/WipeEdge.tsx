@@ -37,8 +37,18 @@ export function WipeEdge({ table, before, after }: { table: Table; before: Stage
           ◂▸
         </button>
       </div>
-      <Side label="Left of the edge" stage={before} style={{ right: box.width * (1 - wipe.at) + 14 }} choose={(left) => setWipe((w) => ({ ...w, left }))} />
-      <Side label="Right of the edge" stage={after} style={{ left: box.width * wipe.at + 14 }} choose={(right) => setWipe((w) => ({ ...w, right }))} />
+      <Side
+        label="Left of the edge"
+        stage={before}
+        style={{ right: box.width * (1 - wipe.at) + 14 }}
+        choose={(left) => setWipe((w) => ({ ...w, left }))}
+      />
+      <Side
+        label="Right of the edge"
+        stage={after}
+        style={{ left: box.width * wipe.at + 14 }}
+        choose={(right) => setWipe((w) => ({ ...w, right }))}
+      />
     </>
   );
 }

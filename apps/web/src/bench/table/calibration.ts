@@ -11,7 +11,11 @@ interface Calibration {
 /** Every screen is measured once; until then the nominal 96 pixels an inch stand in. */
 export const useCalibration = create<Calibration>()(
   persist(
-    (set) => ({ pixelsPerMm: 96 / 25.4, measured: false, measure: (pixelsPerMm) => set({ pixelsPerMm, measured: true }) }),
+    (set) => ({
+      pixelsPerMm: 96 / 25.4,
+      measured: false,
+      measure: (pixelsPerMm) => set({ pixelsPerMm, measured: true }),
+    }),
     { name: "hardline.screen" },
   ),
 );

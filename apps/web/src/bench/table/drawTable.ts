@@ -7,7 +7,14 @@ import { type Wipe } from "./useTable";
  * Draws what was last computed where it belongs now: while a newer picture is on its way, the last one moves and
  * grows with the hand.
  */
-export function drawTable(canvas: HTMLCanvasElement, box: Box, placed: Placed | null, shown: Shown | null, wipe: Wipe, backing: number): void {
+export function drawTable(
+  canvas: HTMLCanvasElement,
+  box: Box,
+  placed: Placed | null,
+  shown: Shown | null,
+  wipe: Wipe,
+  backing: number,
+): void {
   const ratio = window.devicePixelRatio || 1;
   const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
   if (canvas.width !== width || canvas.height !== height) {
@@ -33,7 +40,13 @@ export function drawTable(canvas: HTMLCanvasElement, box: Box, placed: Placed | 
   inside(pen, edge, box.width - edge, box.height, () => drawPane(pen, after, placed, shown));
 }
 
-function inside(pen: CanvasRenderingContext2D, x: number, width: number, height: number, draw: () => void): void {
+function inside(
+  pen: CanvasRenderingContext2D,
+  x: number,
+  width: number,
+  height: number,
+  draw: () => void,
+): void {
   pen.save();
   pen.beginPath();
   pen.rect(x, 0, width, height);
@@ -42,11 +55,22 @@ function inside(pen: CanvasRenderingContext2D, x: number, width: number, height:
   pen.restore();
 }
 
-function drawPane(pen: CanvasRenderingContext2D, { bitmap, part }: ShownPane, placed: Placed, shown: Shown): void {
+function drawPane(
+  pen: CanvasRenderingContext2D,
+  { bitmap, part }: ShownPane,
+  placed: Placed,
+  shown: Shown,
+): void {
   if (!shown.finish) return;
   // Where the pane's part of its own finish lies in the picture as it is placed now.
   const sx = placed.width / shown.finish.widthPx;
   const sy = placed.height / shown.finish.heightPx;
   pen.imageSmoothingEnabled = false;
-  pen.drawImage(bitmap, Math.round(placed.x + part.x * sx), Math.round(placed.y + part.y * sy), Math.round(part.width * sx), Math.round(part.height * sy));
+  pen.drawImage(
+    bitmap,
+    Math.round(placed.x + part.x * sx),
+    Math.round(placed.y + part.y * sy),
+    Math.round(part.width * sx),
+    Math.round(part.height * sy),
+  );
 }

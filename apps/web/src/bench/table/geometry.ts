@@ -22,7 +22,28 @@ const MARGIN = 36;
 const FOOT = 52;
 
 /** Zooms that show whole dots as whole squares, and halves and thirds below them. */
-const STEPS = [1 / 32, 1 / 24, 1 / 16, 1 / 12, 1 / 8, 1 / 6, 1 / 4, 1 / 3, 1 / 2, 2 / 3, 1, 2, 3, 4, 6, 8, 12, 16, 24, 32];
+const STEPS = [
+  1 / 32,
+  1 / 24,
+  1 / 16,
+  1 / 12,
+  1 / 8,
+  1 / 6,
+  1 / 4,
+  1 / 3,
+  1 / 2,
+  2 / 3,
+  1,
+  2,
+  3,
+  4,
+  6,
+  8,
+  12,
+  16,
+  24,
+  32,
+];
 
 /** Screen pixels a dot. */
 export function zoomOf(view: TableView, table: Box, finish: Finish, pixelsPerMm: number): number {
@@ -52,7 +73,13 @@ export function place(view: TableView, table: Box, finish: Finish, pixelsPerMm: 
   const fit = view.mode === "fit";
   const middle = fit ? (table.height - FOOT + 24) / 2 : table.height / 2;
   const [cx, cy] = fit ? [0.5, 0.5] : view.centre;
-  return { x: Math.round(table.width / 2 - cx * width), y: Math.round(middle - cy * height), width, height, zoom };
+  return {
+    x: Math.round(table.width / 2 - cx * width),
+    y: Math.round(middle - cy * height),
+    width,
+    height,
+    zoom,
+  };
 }
 
 /** The part of the picture that is to be seen, in dots, and the whole screen pixels it fills; null when none is. */
@@ -65,13 +92,20 @@ export function visible(placed: Placed, table: Box): { part: Rect; on: Rect } | 
   const { zoom } = placed;
   return {
     on: { x: left, y: top, width: right - left, height: bottom - top },
-    part: { x: (left - placed.x) / zoom, y: (top - placed.y) / zoom, width: (right - left) / zoom, height: (bottom - top) / zoom },
+    part: {
+      x: (left - placed.x) / zoom,
+      y: (top - placed.y) / zoom,
+      width: (right - left) / zoom,
+      height: (bottom - top) / zoom,
+    },
   };
 }
 
 /** The next zoom step up or down. */
 export function stepZoom(zoom: number, up: boolean): number {
-  return up ? (STEPS.find((s) => s > zoom * 1.001) ?? STEPS[STEPS.length - 1]) : (STEPS.findLast((s) => s < zoom * 0.999) ?? STEPS[0]);
+  return up
+    ? (STEPS.find((s) => s > zoom * 1.001) ?? STEPS[STEPS.length - 1])
+    : (STEPS.findLast((s) => s < zoom * 0.999) ?? STEPS[0]);
 }
 
 /** A view at another zoom in which the point of the picture under `at` stays where it is. */
@@ -80,24 +114,43 @@ export function zoomAt(placed: Placed, table: Box, at: readonly [number, number]
   const v = (at[1] - placed.y) / placed.height;
   const grow = zoom / placed.zoom;
   const [width, height] = [placed.width * grow, placed.height * grow];
-  return { mode: "free", zoom, centre: [u + (table.width / 2 - at[0]) / width, v + (table.height / 2 - at[1]) / height] };
+  return {
+    mode: "free",
+    zoom,
+    centre: [u + (table.width / 2 - at[0]) / width, v + (table.height / 2 - at[1]) / height],
+  };
 }
 
 /** A view moved by screen pixels. */
 export function pan(view: TableView, placed: Placed, table: Box, dx: number, dy: number): TableView {
   const cx = (table.width / 2 - placed.x - dx) / placed.width;
   const cy = (table.height / 2 - placed.y - dy) / placed.height;
-  return { mode: view.mode === "fit" ? "free" : view.mode, zoom: placed.zoom, centre: [clamp(cx), clamp(cy)] };
+  return {
+    mode: view.mode === "fit" ? "free" : view.mode,
+    zoom: placed.zoom,
+    centre: [clamp(cx), clamp(cy)],
+  };
 }
 
 /** A view that shows a place (in mm) in the middle, close enough to see its dots but with some around it. */
-export function flyTo(where: { xMm: number; yMm: number; widthMm: number; heightMm: number }, table: Box, finish: Finish): TableView {
+export function flyTo(
+  where: { xMm: number; yMm: number; widthMm: number; heightMm: number },
+  table: Box,
+  finish: Finish,
+): TableView {
   const dotsPerMm = finish.dotsPerInch / 25.4;
-  const wanted = Math.min(table.width / (where.widthMm * dotsPerMm * 3), table.height / (where.heightMm * dotsPerMm * 3), 8);
+  const wanted = Math.min(
+    table.width / (where.widthMm * dotsPerMm * 3),
+    table.height / (where.heightMm * dotsPerMm * 3),
+    8,
+  );
   return {
     mode: "free",
     zoom: Math.max(stepZoom(wanted * 1.002, false), 1 / 4),
-    centre: [(where.xMm + where.widthMm / 2) / finish.widthMm, (where.yMm + where.heightMm / 2) / finish.heightMm],
+    centre: [
+      (where.xMm + where.widthMm / 2) / finish.widthMm,
+      (where.yMm + where.heightMm / 2) / finish.heightMm,
+    ],
   };
 }
 

@@ -12,7 +12,12 @@ export interface Wipe {
   readonly right: StageId | null;
 }
 
-const BEFORE: Record<StageId, StageId> = { artwork: "artwork", size: "artwork", tone: "size", blackWhite: "tone" };
+const BEFORE: Record<StageId, StageId> = {
+  artwork: "artwork",
+  size: "artwork",
+  tone: "size",
+  blackWhite: "tone",
+};
 
 /** How the light table looks at the picture: zoom and place, wipe, backing. */
 export function useTable(firstBacking: number) {

@@ -6,7 +6,7 @@ export const artwork = defineStage({
   id: "artwork",
   title: "Artwork",
   settings: z.strictObject({}),
-  // eslint-disable-next-line require-yield
+   
   *run(art) {
     return art;
   },

@@ -26,7 +26,9 @@ const scatter = z.strictObject({
 export const blackWhiteSettings = z.preprocess(
   // The method may be left out; scatter is what most pictures want.
   (input) => (isPlainObject(input) && !("method" in input) ? { method: "scatter", ...input } : input),
-  z.discriminatedUnion("method", [line, scatter], { error: (issue) => (issue.code === "invalid_union" ? '"line", "scatter"' : undefined) }),
+  z.discriminatedUnion("method", [line, scatter], {
+    error: (issue) => (issue.code === "invalid_union" ? '"line", "scatter"' : undefined),
+  }),
 );
 
 function isPlainObject(value: unknown): value is object {

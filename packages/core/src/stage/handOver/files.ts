@@ -27,7 +27,11 @@ export async function filesOf(
   const { art } = results[results.length - 1];
   const dotsPerInch = art.finish?.dotsPerInch ?? 254;
   if (route.stages.some((s) => s.stage === "tone") && art.toned) {
-    files.push({ name: "tone.png", mediaType: "image/png", bytes: writeGrayPng(onWhite(art.toned), dotsPerInch) });
+    files.push({
+      name: "tone.png",
+      mediaType: "image/png",
+      bytes: writeGrayPng(onWhite(art.toned), dotsPerInch),
+    });
     await pause();
   }
   if (art.dots && art.finish) {
@@ -36,21 +40,38 @@ export async function filesOf(
     await pause();
     const group4 = finishWork(encodeGroup4(bits));
     await pause();
-    files.push({ name: "bitmap.tif", mediaType: "image/tiff", bytes: writeBitsTiff(bits, group4, dotsPerInch) });
+    files.push({
+      name: "bitmap.tif",
+      mediaType: "image/tiff",
+      bytes: writeBitsTiff(bits, group4, dotsPerInch),
+    });
     const { widthMm, heightMm } = art.finish;
-    files.push({ name: "bitmap.pdf", mediaType: "application/pdf", bytes: await writeBitsPdf(bits, group4, widthMm, heightMm) });
+    files.push({
+      name: "bitmap.pdf",
+      mediaType: "application/pdf",
+      bytes: await writeBitsPdf(bits, group4, widthMm, heightMm),
+    });
   }
   const readings = `${JSON.stringify(readingsOf(results, inspections, files), null, 2)}\n`;
   files.push({ name: "readings.json", mediaType: "application/json", bytes: strToU8(readings) });
   return files;
 }
 
-function readingsOf(results: readonly StageResult[], inspections: readonly StageInspection[], files: readonly DeliveredFile[]) {
+function readingsOf(
+  results: readonly StageResult[],
+  inspections: readonly StageInspection[],
+  files: readonly DeliveredFile[],
+) {
   const { facts, finish } = results[results.length - 1].art;
   return {
     artwork: { width: facts.width, height: facts.height, sha256: facts.sha256 },
     finish,
-    stages: results.map(({ stage, key, ms }, i) => ({ stage, key, ms: Math.round(ms), ...inspections[i].readings })),
+    stages: results.map(({ stage, key, ms }, i) => ({
+      stage,
+      key,
+      ms: Math.round(ms),
+      ...inspections[i].readings,
+    })),
     checks: inspections.flatMap((i) => i.checks),
     files: files.map(({ name, bytes }) => ({ name, bytes: bytes.length, sha256: fingerprint(bytes) })),
   };
@@ -60,6 +81,7 @@ function readingsOf(results: readonly StageResult[], inspections: readonly Stage
 function onWhite({ gray, cover }: Toned): Gray {
   if (!cover) return gray;
   const out = newGray(gray.width, gray.height);
-  for (let i = 0; i < out.data.length; i++) out.data[i] = 255 - Math.round(((255 - gray.data[i]) * cover[i]) / 255);
+  for (let i = 0; i < out.data.length; i++)
+    out.data[i] = 255 - Math.round(((255 - gray.data[i]) * cover[i]) / 255);
   return out;
 }

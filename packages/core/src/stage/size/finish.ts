@@ -13,11 +13,21 @@ export const MOST_DOTS = 200e6;
 export function finishOf(facts: Pick<ArtworkFacts, "width" | "height">, settings: SizeSettings): Finish {
   const { widthMm, heightMm, dotsPerInch, resample } = settings;
   if (widthMm !== undefined && heightMm !== undefined) {
-    throw new RouteError("size", "heightMm", heightMm, "widthMm or heightMm, not both; the other side follows");
+    throw new RouteError(
+      "size",
+      "heightMm",
+      heightMm,
+      "widthMm or heightMm, not both; the other side follows",
+    );
   }
   const side = widthMm !== undefined ? "widthMm" : heightMm !== undefined ? "heightMm" : null;
   if (resample === "none" && side) {
-    throw new RouteError("size", side, settings[side], 'no side together with resample "none"; the size follows from dotsPerInch');
+    throw new RouteError(
+      "size",
+      side,
+      settings[side],
+      'no side together with resample "none"; the size follows from dotsPerInch',
+    );
   }
   const perMm = dotsPerInch / MM_PER_INCH;
   const scale =
@@ -29,8 +39,12 @@ export function finishOf(facts: Pick<ArtworkFacts, "width" | "height">, settings
   const widthPx = Math.max(1, Math.round(facts.width * scale));
   const heightPx = Math.max(1, Math.round(facts.height * scale));
   if (widthPx * heightPx > MOST_DOTS) {
-    throw new RouteError("size", side ?? "dotsPerInch", settings[side ?? "dotsPerInch"],
-      `a bitmap of ${MOST_DOTS / 1e6} million dots or less; this would be ${widthPx} x ${heightPx}`);
+    throw new RouteError(
+      "size",
+      side ?? "dotsPerInch",
+      settings[side ?? "dotsPerInch"],
+      `a bitmap of ${MOST_DOTS / 1e6} million dots or less; this would be ${widthPx} x ${heightPx}`,
+    );
   }
   return { widthMm: widthPx / perMm, heightMm: heightPx / perMm, widthPx, heightPx, dotsPerInch };
 }

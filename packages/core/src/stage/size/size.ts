@@ -17,7 +17,7 @@ export const size = defineStage({
     const colour = yield* resampleRgba(art.colour, finish.widthPx, finish.heightPx, filter);
     return { ...art, finish, colour };
   },
-  // eslint-disable-next-line require-yield
+   
   *inspect(art) {
     const finish = art.finish!;
     return {
@@ -27,7 +27,11 @@ export const size = defineStage({
   },
   summary: ({ widthMm, heightMm, dotsPerInch, resample }) => {
     const side =
-      widthMm !== undefined ? `${figure(widthMm)} mm wide` : heightMm !== undefined ? `${figure(heightMm)} mm high` : "pixels as they are";
+      widthMm !== undefined
+        ? `${figure(widthMm)} mm wide`
+        : heightMm !== undefined
+          ? `${figure(heightMm)} mm high`
+          : "pixels as they are";
     const how = { lanczos3: "", bicubic: ", bicubic", box: ", area average", none: "" }[resample];
     return `${side}, ${figure(dotsPerInch)} dots/in${how}`;
   },

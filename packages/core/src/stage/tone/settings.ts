@@ -10,7 +10,11 @@ export const curvePoints = z
   .superRefine((points, context) => {
     points.forEach(([x], i) => {
       if (i > 0 && !(x > points[i - 1][0])) {
-        context.addIssue({ code: "custom", path: [i, 0], message: `above ${points[i - 1][0]}, the point before` });
+        context.addIssue({
+          code: "custom",
+          path: [i, 0],
+          message: `above ${points[i - 1][0]}, the point before`,
+        });
       }
     });
   });
@@ -31,7 +35,8 @@ export const toneSettings = z
       .default({ radiusMm: 0.15, amount: 0 }),
   })
   .superRefine(({ black, white }, context) => {
-    if (!(white > black)) context.addIssue({ code: "custom", path: ["white"], message: `above black, which is ${black}` });
+    if (!(white > black))
+      context.addIssue({ code: "custom", path: ["white"], message: `above black, which is ${black}` });
   });
 
 export type ToneSettings = z.output<typeof toneSettings>;

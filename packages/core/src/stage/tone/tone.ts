@@ -25,7 +25,12 @@ export const tone = defineStage<ToneSettings>({
     const sigma = (radiusMm * (finish?.dotsPerInch ?? 254)) / MM_PER_INCH;
     if (amount > 0 && sigma > MOST_SIGMA) {
       const most = figure((MOST_SIGMA * MM_PER_INCH) / finish!.dotsPerInch, 2);
-      throw new RouteError("tone", "sharpen.radiusMm", radiusMm, `${most} or less at ${finish!.dotsPerInch} dots per inch`);
+      throw new RouteError(
+        "tone",
+        "sharpen.radiusMm",
+        radiusMm,
+        `${most} or less at ${finish!.dotsPerInch} dots per inch`,
+      );
     }
   },
   *run(art, settings) {
@@ -33,7 +38,7 @@ export const tone = defineStage<ToneSettings>({
     const gray = applyTable(sharp.gray, toneTable(settings));
     return { ...art, toned: { gray, cover: sharp.cover } };
   },
-  // eslint-disable-next-line require-yield
+   
   *inspect(art) {
     return {
       readings: { histogramBefore: histogramOf(plainTone(art)), histogramAfter: histogramOf(art.toned!) },
@@ -44,8 +49,10 @@ export const tone = defineStage<ToneSettings>({
     const said: string[] = [];
     const middle = Math.round(100 * (monotoneCurve(curve, 3)[1] - 0.5));
     if (middle !== 0) said.push(`middle ${middle > 0 ? "+" : "−"}${Math.abs(middle)}`);
-    if (monotoneCurve(curve, 3)[2] < 1) said.push(`lightest ${Math.round(100 * monotoneCurve(curve, 3)[2])} %`);
-    if (black > 0 || white < 1) said.push(`levels ${Math.round(100 * black)} to ${Math.round(100 * white)} %`);
+    if (monotoneCurve(curve, 3)[2] < 1)
+      said.push(`lightest ${Math.round(100 * monotoneCurve(curve, 3)[2])} %`);
+    if (black > 0 || white < 1)
+      said.push(`levels ${Math.round(100 * black)} to ${Math.round(100 * white)} %`);
     if (amount > 0) said.push(`sharpened ${Math.round(100 * amount)} %`);
     return said.join(", ") || "as it is";
   },

@@ -4,7 +4,9 @@ import { useEffect, useRef } from "react";
 /** Follows a render by server-sent events until it is done or failed. A lost connection is taken up again by itself. */
 export function useRenderEvents(id: string | null, changed: (render: RenderView) => void): void {
   const tell = useRef(changed);
-  tell.current = changed;
+  useEffect(() => {
+    tell.current = changed;
+  });
   useEffect(() => {
     if (!id) return;
     const events = new EventSource(`/api/renders/${id}/events`);

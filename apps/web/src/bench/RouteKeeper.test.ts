@@ -1,0 +1,169 @@
+import { type RouteView } from "@hardline/contract";
+import { readRoute, settingsOf, withSettings, type Route } from "@hardline/core";
+import { Offline, Refusal } from "../api/client";
+import { RouteKeeper, type Shelf } from "./RouteKeeper";
+
+const START = readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "tone" }] });
+const withBlack = (value: number): Route => withSettings(START, "tone", { black: value });
+const blackOf = (route: Route) => settingsOf<{ black: number }>(route, "tone")!.black;
+const viewOf = (route: Route, version: number): RouteView => ({
+  id: "7",
+  ticketId: "1",
+  version,
+  revision: version,
+  canUndo: version > 1,
+  canRedo: false,
+  savedAt: "",
+  route,
+});
+
+/** A server that keeps one route, with somebody else able to change it, and a wire that can be cut. */
+class FakeServer {
+  current = viewOf(START, 1);
+  cut = false;
+  saves = 0;
+
+  private guard(version: number): void {
+    if (this.cut) throw new Offline();
+    if (version !== this.current.version) {
+      throw new Refusal({
+        type: "about:blank",
+        title: "",
+        status: 409,
+        detail: "changed",
+        current: this.current,
+      });
+    }
+  }
+  save = async (version: number, route: Route) => {
+    this.guard(version);
+    this.saves++;
+    return (this.current = viewOf(route, version + 1));
+  };
+  undo = async (version: number) => {
+    this.guard(version);
+    return (this.current = viewOf(START, version + 1));
+  };
+  redo = this.undo;
+}
+
+function shelf(): Shelf & { readonly items: Map<string, string> } {
+  const items = new Map<string, string>();
+  return {
+    items,
+    getItem: (k) => items.get(k) ?? null,
+    setItem: (k, v) => void items.set(k, v),
+    removeItem: (k) => void items.delete(k),
+  };
+}
+
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => jest.useRealTimers());
+const rest = (ms = 400) => jest.advanceTimersByTimeAsync(ms);
+
+test("a change shows at once and is saved when the hand rests; a drag is one revision", async () => {
+  const server = new FakeServer();
+  const keeper = new RouteKeeper(server.current, server, shelf());
+  for (let i = 1; i <= 20; i++) {
+    keeper.change(withBlack(i / 100));
+    await jest.advanceTimersByTimeAsync(16);
+  }
+  expect(blackOf(keeper.get().route)).toBe(0.2);
+  expect(keeper.get().state).toBe("saving");
+  expect(server.saves).toBe(0);
+  await rest();
+  expect([server.saves, keeper.get().state, blackOf(server.current.route)]).toEqual([1, "saved", 0.2]);
+});
+
+test("a change made while another is on its way is saved after it", async () => {
+  const server = new FakeServer();
+  const keeper = new RouteKeeper(server.current, server, shelf());
+  const plain = server.save;
+  server.save = async (version, route) => {
+    await new Promise((r) => setTimeout(r, 1000));
+    return plain(version, route);
+  };
+  keeper.change(withBlack(0.1));
+  await rest();
+  keeper.change(withBlack(0.3));
+  await rest(5000);
+  expect([server.saves, keeper.get().state, blackOf(server.current.route)]).toEqual([2, "saved", 0.3]);
+});
+
+test("undo first saves what is unsaved, so that it undoes the last thing done", async () => {
+  const server = new FakeServer();
+  const keeper = new RouteKeeper(server.current, server, shelf());
+  keeper.change(withBlack(0.4));
+  await keeper.undo();
+  expect([server.saves, blackOf(keeper.get().route), keeper.get().state]).toEqual([1, 0, "saved"]);
+});
+
+test("with the server away the change is kept, on the shelf too, and sent when it is back", async () => {
+  const server = new FakeServer();
+  const own = shelf();
+  const keeper = new RouteKeeper(server.current, server, own);
+  server.cut = true;
+  keeper.change(withBlack(0.2));
+  await rest();
+  expect([keeper.get().state, blackOf(keeper.get().route), own.items.size]).toEqual(["offline", 0.2, 1]);
+  server.cut = false;
+  await rest(4000);
+  expect([keeper.get().state, blackOf(server.current.route), own.items.size]).toEqual(["saved", 0.2, 0]);
+});
+
+test("a window closed while the server was away finds its change again", async () => {
+  const server = new FakeServer();
+  const own = shelf();
+  server.cut = true;
+  const first = new RouteKeeper(server.current, server, own);
+  first.change(withBlack(0.25));
+  first.close();
+  await rest(1);
+  server.cut = false;
+  const second = new RouteKeeper(server.current, server, own);
+  expect(blackOf(second.get().route)).toBe(0.25);
+  await rest();
+  expect(blackOf(server.current.route)).toBe(0.25);
+  expect(own.items.size).toBe(0);
+});
+
+describe("when somebody else changed the route", () => {
+  const conflict = async () => {
+    const server = new FakeServer();
+    const keeper = new RouteKeeper(server.current, server, shelf());
+    await server.save(1, withBlack(0.9));
+    keeper.change(withBlack(0.1));
+    await rest();
+    expect(keeper.get()).toMatchObject({ state: "conflict", theirs: { version: 2 } });
+    expect(blackOf(keeper.get().route)).toBe(0.1);
+    expect(blackOf(server.current.route)).toBe(0.9);
+    return { server, keeper };
+  };
+
+  test("keeping mine makes it the revision after theirs", async () => {
+    const { server, keeper } = await conflict();
+    await keeper.keepMine();
+    expect([blackOf(server.current.route), server.current.version, keeper.get().state]).toEqual([
+      0.1,
+      3,
+      "saved",
+    ]);
+  });
+
+  test("taking theirs shows it", async () => {
+    const { server, keeper } = await conflict();
+    keeper.takeTheirs();
+    expect([blackOf(keeper.get().route), keeper.get().state, server.current.version]).toEqual([
+      0.9,
+      "saved",
+      2,
+    ]);
+  });
+
+  test("nothing is sent until it is decided", async () => {
+    const { server, keeper } = await conflict();
+    keeper.change(withBlack(0.15));
+    await rest(10000);
+    expect([server.current.version, keeper.get().state]).toEqual([2, "conflict"]);
+  });
+});

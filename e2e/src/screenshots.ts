@@ -1,0 +1,69 @@
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { type Page } from "puppeteer-core";
+import { openBrowser, openPage, press, settled } from "./browser";
+import { ROOT } from "./harness";
+
+/* Pictures of the main views for docs/screenshots, taken from a running program with the demo data. */
+const SHOTS = join(ROOT, "docs/screenshots");
+const BASE = process.env.HARDLINE_URL ?? "http://127.0.0.1:4280";
+const rest = (ms: number) => new Promise((r) => setTimeout(r, ms));
+
+async function bench(page: Page, path: string): Promise<void> {
+  await page.goto(`${BASE}${path}`, { waitUntil: "domcontentloaded" });
+  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
+  await settled(page);
+  await rest(600);
+}
+
+async function main(): Promise<void> {
+  mkdirSync(SHOTS, { recursive: true });
+  const { browser, close } = await openBrowser();
+  const page = await openPage(browser, BASE);
+  const take = async (name: string) => {
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await rest(250);
+    await page.screenshot({ path: join(SHOTS, `${name}.png`) });
+    console.log(`docs/screenshots/${name}.png`);
+  };
+  await page.waitForSelector("a[aria-label^='Ticket']");
+  await rest(600);
+  await take("board");
+
+  await bench(page, "/tickets/1/routes/1");
+  await press(page, "Tone");
+  await page.keyboard.press("w");
+  await page.select('[aria-label="Right of the edge"]', "blackWhite");
+  await settled(page);
+  await take("bench-tone");
+
+  await page.keyboard.press("w");
+  await bench(page, "/tickets/1/routes/2");
+  await take("bench-black-and-white");
+
+  await page.keyboard.press("d");
+  await page.mouse.move(742, 250);
+  await page.keyboard.press("s");
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 5);
+  await page.keyboard.down("l");
+  await rest(500);
+  await take("bench-test-strip");
+  await page.keyboard.up("l");
+
+  await bench(page, "/tickets/4");
+  await page.locator("button::-p-text(Show them)").click();
+  await rest(1200);
+  await take("bench-checks");
+
+  await bench(page, "/tickets/1/routes/1");
+  await press(page, "Hand over files");
+  await page.waitForSelector("a::-p-text(All as zip)", { timeout: 60000 });
+  await rest(600);
+  await take("hand-over");
+  await close();
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});
