@@ -10,17 +10,17 @@ if ! flock -n 9; then
   exit 1
 fi
 [ -n "${DATABASE_URL:-}" ] || need_debian postgresql
-node scripts/build.mjs
+node scripts/build.mjs 9>&-
 if [ -z "${DATABASE_URL:-}" ]; then
   . scripts/postgres.sh
-  cluster=$root/.local/postgres
+  cluster=$(cluster_folder "$root/.local/postgres")
   # After kill -9 the old server may still run on the cluster; it is asked to stop first. Its work is safe.
   [ -f "$cluster/data/postmaster.pid" ] && stop_postgres "$cluster"
   trap 'stop_postgres "$cluster"' EXIT
-  start_postgres "$cluster"
+  start_postgres "$cluster" 9>&- # only this shell holds the lock, not what it starts
 fi
 export PORT=${PORT:-4280}
-node apps/server/dist/seed/main.js
+node apps/server/dist/seed/main.js 9>&-
 node apps/server/dist/main.js 9>&- &
 server=$!
 trap 'kill -TERM $server 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
