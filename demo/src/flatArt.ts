@@ -55,5 +55,5 @@ export function houseNumber(): string {
   return `<svg xmlns="http://www.w3.org/2000/svg" width="600" height="300" viewBox="0 0 600 300">
 <g fill="#15181d"><path fill-rule="evenodd" d="M10 10h580v280h-580zM28 28v244h544v-244z"/>
 <path fill-rule="evenodd" d="M300 60h40v110h28v34h-28v44h-42v-44h-92v-32zM298 112l-46 58h46z"/>
-<path d="M60 60q40 30 0 60q40 30 0 60q40 30 0 60h20q40-30 0-60q40-30 0-60q40-30 0-60zM520 60q-40 30 0 60q-40 30 0 60q-40 30 0 60h20q-40-30 0-60q-40-30 0-60q40-30 0-60z"/></g></svg>`;
+<path d="M60 60q40 30 0 60q40 30 0 60q40 30 0 60h20q40-30 0-60q40-30 0-60q40-30 0-60zM540 60q-40 30 0 60q-40 30 0 60q-40 30 0 60h-20q-40-30 0-60q-40-30 0-60q-40-30 0-60z"/></g></svg>`;
 }

@@ -95,7 +95,6 @@ export function viewOf(row: ArtworkRow): ArtworkView {
 
 /** A file name without folders and control characters, with the ending its content has. */
 function cleanName(name: string, extension: string): string {
-   
   const base = name
     .replace(/^.*[\\/]/, "")
     .replace(/[\u0000-\u001f"]/g, "")

@@ -26,6 +26,11 @@ test.each([
   ],
   [Object.assign(new Error("connect"), { code: "ECONNREFUSED" }), 503, /database does not answer/],
   [new Error("Connection terminated unexpectedly"), 503, /database does not answer/],
+  [
+    Object.assign(new Error("aborted"), { code: "ECONNRESET" }),
+    400,
+    /broken off before everything had arrived/,
+  ],
   [new IntakeError("The file is empty (0 bytes)."), 422, /empty/],
   [new RouteError("size", "widthMm", -1, "1 or more"), 422, /size: widthMm is -1; allowed: 1 or more/],
   [new TypeError("secret of the program"), 500, /in the log/],

@@ -71,6 +71,13 @@ function problemOf(error: unknown): Problem {
     return { type: "about:blank", title, detail, status: error.getStatus(), errors, current };
   }
   const code = (error as { code?: string }).code ?? "";
+  if (code === "ECONNRESET" && (error as Error).message === "aborted") {
+    return problem(
+      400,
+      "Broken off",
+      "The connection was broken off before everything had arrived. Nothing was kept.",
+    );
+  }
   if (code === "53100" || code === "ENOSPC") {
     return problem(
       507,

@@ -1,4 +1,10 @@
-import { type Findings, type NewRoute, type OnVersion, type SaveRoute, type RouteView } from "@hardline/contract";
+import {
+  type Findings,
+  type NewRoute,
+  type OnVersion,
+  type SaveRoute,
+  type RouteView,
+} from "@hardline/contract";
 import { readRoute } from "@hardline/core";
 import { Body, Controller, Get, HttpCode, Inject, Param, Post, Put, Res } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";

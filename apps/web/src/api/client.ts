@@ -11,7 +11,7 @@ export class Refusal extends Error {
 /** Nothing came back: the server, or the way to it, is away. */
 export class Offline extends Error {
   constructor() {
-    super("The server does not answer. Your changes are kept here and sent when it is back.");
+    super("The server does not answer. Try again in a moment.");
     this.name = "Offline";
   }
 }

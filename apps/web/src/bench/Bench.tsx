@@ -49,6 +49,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         ["PageDown", () => move(1)],
         ["PageUp", () => move(-1)],
         ["shift+?", () => setKeysShown(true)],
+        ["?", () => setKeysShown(true)],
         ["Escape", () => (setStrip(null), setPlacesOf(null))],
         ["B", () => table.stepBacking(BACKINGS.length)],
         ["W", table.toggleWipe],
@@ -102,6 +103,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         setPlaces={(check) => setPlacesOf(check?.id ?? null)}
         stale={inspected?.of !== route}
         fly={(place) => finish && table.fly(place, finish)}
+        setLimits={(checks) => keeper.change({ ...route, checks })}
         handOver={() => {
           setOpen("handOver");
           void handOvers.make();

@@ -2,6 +2,8 @@ import { type RouteView, type TicketView } from "@hardline/contract";
 import {
   settingsOf,
   stageById,
+  withoutStage,
+  withStage,
   type Check,
   type Finish,
   type Level,
@@ -73,7 +75,9 @@ export function Docket(props: Props) {
   const panels: Record<BenchStage, () => React.ReactNode> = {
     artwork: () => <ArtworkPanel artwork={ticket.artwork} />,
     size: () => <SizePanel {...{ route, set, finish }} artwork={ticket.artwork} />,
-    tone: () => <TonePanel {...{ route, set, found }} />,
+    tone: () => (
+      <TonePanel {...{ route, set, found }} leaveOut={() => keeper.change(withoutStage(route, "tone"))} />
+    ),
     blackWhite: () => <BlackWhitePanel {...{ route, set, found, setStrip }} />,
     handOver: () => (
       <HandOverPanel
@@ -153,12 +157,31 @@ export function Docket(props: Props) {
             open={open === id}
             choose={() => setOpen(id)}
           >
-            {open === id && panels[id]()}
+            {open === id &&
+              (isMissing(id, route) ? (
+                <MissingStage {...{ title, add: () => keeper.change(withStage(route, id as StageId)) }} />
+              ) : (
+                panels[id]()
+              ))}
           </StageRow>
         ))}
       </div>
       <TicketDialog ticket={ticket} opened={editing} close={() => setEditing(false)} />
     </aside>
+  );
+}
+
+const isMissing = (id: BenchStage, route: Route): boolean =>
+  id !== "artwork" && id !== "handOver" && settingsOf(route, id) === null;
+
+function MissingStage({ title, add }: { title: string; add: () => void }) {
+  return (
+    <p className={css.missing}>
+      {title} is not on this route.{" "}
+      <button type="button" onClick={add}>
+        Put it on
+      </button>
+    </p>
   );
 }
 

@@ -1,5 +1,12 @@
 import { type ArtworkView, type RouteView } from "@hardline/contract";
-import { settingsOf, withSettings, type Route, type SizeSettings, type StageId } from "@hardline/core";
+import {
+  PIXELS_AS_THEY_ARE,
+  settingsOf,
+  withSettings,
+  type Route,
+  type SizeSettings,
+  type StageId,
+} from "@hardline/core";
 import { finishOf } from "@hardline/core";
 import { notifications } from "@mantine/notifications";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
@@ -41,7 +48,7 @@ export function useFinish(route: Route, { width, height }: ArtworkView) {
   return useMemo(() => {
     const size = settingsOf<SizeSettings>(route, "size");
     try {
-      return finishOf({ width, height }, size ?? { dotsPerInch: 254, resample: "none" });
+      return finishOf({ width, height }, size ?? PIXELS_AS_THEY_ARE);
     } catch {
       return null;
     }

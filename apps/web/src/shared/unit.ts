@@ -14,7 +14,9 @@ export const useUnit = create<UnitState>()(
 );
 
 export const toUnit = (mm: number, unit: Unit): number => (unit === "mm" ? mm : mm / 25.4);
-export const fromUnit = (value: number, unit: Unit): number => (unit === "mm" ? value : value * 25.4);
+/** A typed length in millimetres, to a ten-thousandth: a product with 25.4 brings digits nobody typed. */
+export const fromUnit = (value: number, unit: Unit): number =>
+  Math.round((unit === "mm" ? value : value * 25.4) * 1e4) / 1e4;
 export const decimals = (unit: Unit): number => (unit === "mm" ? 2 : 3);
 
 /** A length in words, without trailing zeros. */

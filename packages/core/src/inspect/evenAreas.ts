@@ -11,13 +11,15 @@ import { figure, MOST_PLACES, placeOf, type Check, type Limits } from "./check";
  * A pixel belongs to such an area when a square of a quarter of that area, all of one kind, fits over it; so
  * the gaps between ordinary dots do not add up to an area, and a thin bare strip is not one.
  *
- * @param kind  "bare": no dot; "solid": no gap
+ * @param kind      "bare": no dot; "solid": no gap
+ * @param lineWork  drawings are bare and solid by intent, so what is found is told but not held against them
  */
 export function* checkEvenAreas(
   kind: "bare" | "solid",
   dots: Dots,
   finish: Finish,
   limits: Limits,
+  lineWork = false,
 ): Work<Check> {
   const areas = yield* evenAreas(kind === "solid" ? 1 : 0, dots, finish, limits.areaMm2);
   const dotMm2 = (MM_PER_INCH / finish.dotsPerInch) ** 2;
@@ -29,17 +31,16 @@ export function* checkEvenAreas(
     .map((s) => figure(s))
     .join(one ? "" : " and ");
   const more = areas.length > 2 ? " the largest" : "";
+  const effect = kind === "bare" ? "may shine or wash out" : "may clog or char";
+  const advice = lineWork ? "As line work has them." : `${one ? "It" : "They"} ${effect}.`;
   return {
     id: kind === "bare" ? "bareAreas" : "solidAreas",
-    level: areas.length ? "look" : "fine",
+    level: areas.length && !lineWork ? "look" : "fine",
     value: areas.length,
     unit: "areas",
     text: areas.length ? `${areas.length} ${one ? "area" : "areas"} ${what}` : `No ${kind} areas`,
     detail: areas.length
-      ? `${listed} mm²${more}. ${kind === "bare" ? "They may shine or wash out." : "They may clog or char."}`.replace(
-          "They",
-          one ? "It" : "They",
-        )
+      ? `${listed} mm²${more}. ${advice}`
       : `None of ${figure(limits.areaMm2, 2)} mm² or more.`,
     places: areas.slice(0, MOST_PLACES).map((a) => placeOf(a, finish)),
   };

@@ -47,6 +47,14 @@ describe("areas without a dot, and solid ones", () => {
     );
   });
 
+  test("line work is bare and solid by intent: told, not held against it", () => {
+    const check = finish(
+      checkEvenAreas("bare", { bits: window, cover: null }, finishAt(100, 254), LIMITS, true),
+    );
+    expect(check).toMatchObject({ level: "fine", value: 1, detail: "7.5 mm². As line work has them." });
+    expect(check.places).toHaveLength(1);
+  });
+
   test("the surround of the art does not count", () => {
     const cover = Uint8Array.from({ length: 10000 }, (_, i) => (i % 100 < 50 && i % 100 >= 20 ? 0 : 255));
     expect(finish(checkEvenAreas("bare", { bits: window, cover }, finishAt(100, 254), LIMITS)).level).toBe(
@@ -104,6 +112,7 @@ test("marked share is of the art, and all or nothing is a stop", () => {
     level: "fine",
     text: "62.5 % is marked",
   });
+  expect(checkMarkedShare({ bits: bitsOf(10, () => true), cover: cover.map(() => 255) }).level).toBe("fine");
   expect(checkMarkedShare({ bits: newBits(4, 4), cover: null }).level).toBe("stop");
   expect(checkMarkedShare({ bits: bitsOf(4, () => true), cover: null }).level).toBe("stop");
 });

@@ -14,7 +14,9 @@ export function markedShare({ bits, cover }: Dots): number {
 
 export function checkMarkedShare(dots: Dots): Check {
   const share = markedShare(dots);
-  const level = share === 0 || share === 100 ? "stop" : "fine";
+  // A cut-out may well be one solid shape; a whole picture that is all marks is a mistake.
+  const wrong = share === 0 || (share === 100 && dots.cover === null);
+  const level = wrong ? "stop" : "fine";
   return {
     id: "markedShare",
     level,
@@ -26,7 +28,7 @@ export function checkMarkedShare(dots: Dots): Check {
         : share === 100
           ? "Everything is marked"
           : `${figure(share)} % is marked`,
-    detail: share === 0 || share === 100 ? "Look at the tone and the threshold." : "Of the area of the art.",
+    detail: wrong ? "Look at the tone and the threshold." : "Of the area of the art.",
     places: [],
   };
 }

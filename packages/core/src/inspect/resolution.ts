@@ -1,21 +1,21 @@
 import { MM_PER_INCH, type ArtworkFacts, type Finish } from "../route/art";
 import { figure, type Check } from "./check";
 
-/** Pixels the artwork has for each inch of the finished piece. */
+/** Pixels the artwork has for each inch of the finished piece; shapes have as many as there are dots. */
 export const sourcePerInch = (facts: ArtworkFacts, finish: Finish): number =>
-  facts.width / (finish.widthMm / MM_PER_INCH);
+  facts.vector ? finish.dotsPerInch : facts.width / (finish.widthMm / MM_PER_INCH);
 
 /** Has the artwork the pixels that the finish size needs? Fine from one pixel a dot, a look from half. */
 export function checkResolution(facts: ArtworkFacts, finish: Finish): Check {
   const has = sourcePerInch(facts, finish);
-  const share = facts.vector ? Infinity : has / finish.dotsPerInch;
+  const share = has / finish.dotsPerInch;
   const level = share >= 0.995 ? "fine" : share >= 0.5 ? "look" : "stop";
   const figures = `${figure(has, 0)} per inch for ${figure(finish.dotsPerInch)} needed.`;
   const enough = figure((facts.width / finish.dotsPerInch) * MM_PER_INCH, 0);
   return {
     id: "resolution",
     level,
-    value: facts.vector ? finish.dotsPerInch : Math.round(has * 10) / 10,
+    value: Math.round(has * 10) / 10,
     unit: "px/in",
     text:
       level === "fine"

@@ -5,7 +5,7 @@ import { finishOf } from "../stage/size/finish";
 import { type ArtworkSource } from "./art";
 import { ByteCache } from "./byteCache";
 import { RouteError } from "./errors";
-import { canonical, readRoute, settingsOf, withSettings } from "./route";
+import { canonical, readRoute, settingsOf, withoutStage, withSettings, withStage } from "./route";
 import { Runner } from "./runner";
 
 const file = (...stages: object[]) => ({ format: "hard-line-route", version: 1, name: "Test", stages });
@@ -134,6 +134,14 @@ describe("reading a route", () => {
       /size: widthMm is -1; allowed: 1 or more/,
     );
   });
+});
+
+test("a stage is put in at its place and taken out again", () => {
+  const route = readRoute(file({ stage: "size", widthMm: 20 }, { stage: "blackWhite" }));
+  const longer = withStage(route, "tone");
+  expect(longer.stages.map((s) => s.stage)).toEqual(["size", "tone", "blackWhite"]);
+  expect(withStage(longer, "tone")).toBe(longer);
+  expect(withoutStage(longer, "tone")).toEqual(route);
 });
 
 describe("finish size", () => {
@@ -274,6 +282,15 @@ describe("runner", () => {
     await expect(new Runner().run(dense, sourceOf())).rejects.toThrow(
       /tone: sharpen.radiusMm is 5; allowed: 0.64 or less/,
     );
+  });
+
+  test("a route that leaves Size and Tone out keeps the pixels as they are", async () => {
+    const runner = new Runner();
+    const route = readRoute(file({ stage: "blackWhite" }));
+    const results = await runner.run(route, sourceOf());
+    expect(results.map((r) => r.stage)).toEqual(["artwork", "blackWhite"]);
+    expect(results[1].art.finish).toMatchObject({ widthPx: 60, heightPx: 40, dotsPerInch: 254 });
+    expect((await runner.inspect(route, results))[1].checks).toHaveLength(4);
   });
 
   test("inspects each stage: readings, and checks with levels", async () => {

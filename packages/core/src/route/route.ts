@@ -88,6 +88,19 @@ export function replaceSettings(route: Route, id: StageId, settings: Record<stri
   });
 }
 
+/** The same route with a stage put in at its place, with its defaults; unchanged when it is there already. */
+export function withStage(route: Route, id: StageId): Route {
+  if (settingsOf(route, id)) return route;
+  const order = settable.map((s) => s.id);
+  const stages = [...route.stages, { stage: id }].sort((a, b) => order.indexOf(a.stage) - order.indexOf(b.stage));
+  return readRoute({ ...route, stages });
+}
+
+/** The same route without a stage. */
+export function withoutStage(route: Route, id: StageId): Route {
+  return readRoute({ ...route, stages: route.stages.filter((s) => s.stage !== id) });
+}
+
 /** JSON with keys in alphabetical order, so that equal values have equal text. */
 export function canonical(value: unknown): string {
   return JSON.stringify(value, (_, v: unknown) =>

@@ -81,7 +81,7 @@ export class Runner {
       const before: Art = art ?? {
         facts: source.facts,
         colour: await source.pixels(drawWidth),
-        finish: null,
+        finish: size ? null : finishOf(source.facts, PIXELS_AS_THEY_ARE),
         toned: null,
         dots: null,
       };
@@ -128,6 +128,9 @@ export class Runner {
     return drive(work, { signal, progress, pause: this.host.pause });
   }
 }
+
+/** A route that leaves Size out keeps every pixel as a dot. */
+export const PIXELS_AS_THEY_ARE: SizeSettings = { dotsPerInch: 254, resample: "none" };
 
 interface RouteStep {
   readonly stage: StageId;

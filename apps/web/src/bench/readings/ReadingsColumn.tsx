@@ -1,9 +1,11 @@
-import { type Check, type Finish, type Place, type Route } from "@hardline/core";
+import { type Check, type Finish, type Limits, type Place, type Route } from "@hardline/core";
 import { Button } from "@mantine/core";
 import { type Inspected } from "../../engine/protocol";
 import { LevelMark } from "../../shared/level";
 import css from "./ReadingsColumn.module.css";
+import { MOST_TAGS } from "../table/PlaceTags";
 import { Histograms } from "./Histograms";
+import { LimitFields } from "./LimitFields";
 
 interface Props {
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
@@ -14,10 +16,12 @@ interface Props {
   readonly setPlaces: (check: Check | null) => void;
   readonly fly: (place: Place) => void;
   readonly handOver: () => void;
+  readonly setLimits: (limits: Limits) => void;
 }
 
 /** The right column: everything that is measured. */
-export function ReadingsColumn({ inspected, stale, finish, places, setPlaces, fly, handOver }: Props) {
+export function ReadingsColumn(props: Props) {
+  const { inspected, stale, finish, route, places, setPlaces, fly, handOver, setLimits } = props;
   const found = inspected?.found;
   return (
     <aside className={css.column} aria-label="Checks and readings">
@@ -35,6 +39,7 @@ export function ReadingsColumn({ inspected, stale, finish, places, setPlaces, fl
             />
           ))}
         </div>
+        <LimitFields limits={route.checks} change={setLimits} />
         <h2>Readings</h2>
         {found && (
           <div className={stale ? css.stale : undefined}>
@@ -92,7 +97,7 @@ function CheckLine({ check, shown, show, fly }: CheckLineProps) {
               {shown ? "Hide them" : places.length === 1 ? "Show it" : "Show them"}
             </button>
             {shown &&
-              places.slice(0, 12).map((place, i) => (
+              places.slice(0, MOST_TAGS).map((place, i) => (
                 <button
                   key={i}
                   type="button"

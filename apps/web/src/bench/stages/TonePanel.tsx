@@ -17,8 +17,16 @@ const LIFTED: ToneSettings["curve"] = [
   [1, 0.98],
 ];
 
+interface Props {
+  readonly route: Route;
+  readonly set: SetStage;
+  readonly found: Inspected | null;
+  /** Takes the stage off the route. */
+  readonly leaveOut: () => void;
+}
+
 /** Levels, the curve over the histogram, and sharpening. */
-export function TonePanel({ route, set, found }: { route: Route; set: SetStage; found: Inspected | null }) {
+export function TonePanel({ route, set, found, leaveOut }: Props) {
   const settings = settingsOf<ToneSettings>(route, "tone")!;
   const { black, white, curve, sharpen } = settings;
   return (
@@ -76,6 +84,11 @@ export function TonePanel({ route, set, found }: { route: Route; set: SetStage; 
           change={(v) => set("tone", { sharpen: { ...sharpen, radiusMm: v } })}
         />
       )}
+      <p className={css.note}>
+        <button type="button" className={css.link} onClick={leaveOut}>
+          Leave Tone out
+        </button>
+      </p>
     </>
   );
 }

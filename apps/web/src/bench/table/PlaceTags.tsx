@@ -3,6 +3,8 @@ import css from "./LightTable.module.css";
 import { type Placed } from "./geometry";
 
 const LEAST = 8;
+/** As many as the column lists; more would hide the picture. */
+export const MOST_TAGS = 12;
 
 /** Numbered tags on the places that a check found. */
 export function PlaceTags({
@@ -17,7 +19,7 @@ export function PlaceTags({
   level: Level;
 }) {
   const perMm = placed.width / finish.widthMm;
-  return places.map(({ xMm, yMm, widthMm, heightMm }, i) => {
+  return places.slice(0, MOST_TAGS).map(({ xMm, yMm, widthMm, heightMm }, i) => {
     const width = Math.max(LEAST, widthMm * perMm);
     const height = Math.max(LEAST, heightMm * perMm);
     const style = {

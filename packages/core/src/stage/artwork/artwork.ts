@@ -6,7 +6,7 @@ export const artwork = defineStage({
   id: "artwork",
   title: "Artwork",
   settings: z.strictObject({}),
-   
+
   *run(art) {
     return art;
   },

@@ -30,11 +30,12 @@ export const blackWhite = defineStage<BlackWhiteSettings>({
     const bits = yield* diffuse(wanted, cover, { kernel: KERNELS[settings.kernel], strength, serpentine });
     return { ...art, dots: { bits, cover } };
   },
-  *inspect(art, _settings, limits) {
+  *inspect(art, { method }, limits) {
+    const lineWork = method === "line";
     const dots = art.dots!;
     const finish = art.finish!;
-    const bare = yield* portion(checkEvenAreas("bare", dots, finish, limits), 0, 0.4);
-    const solid = yield* portion(checkEvenAreas("solid", dots, finish, limits), 0.4, 0.8);
+    const bare = yield* portion(checkEvenAreas("bare", dots, finish, limits, lineWork), 0, 0.4);
+    const solid = yield* portion(checkEvenAreas("solid", dots, finish, limits, lineWork), 0.4, 0.8);
     const single = yield* portion(checkSingleDots(dots, finish, limits), 0.8, 1);
     const markedPercent = Math.round(markedShare(dots) * 100) / 100;
     const readings: Readings =

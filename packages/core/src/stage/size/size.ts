@@ -17,7 +17,7 @@ export const size = defineStage({
     const colour = yield* resampleRgba(art.colour, finish.widthPx, finish.heightPx, filter);
     return { ...art, finish, colour };
   },
-   
+
   *inspect(art) {
     const finish = art.finish!;
     return {

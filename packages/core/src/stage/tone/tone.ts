@@ -38,7 +38,7 @@ export const tone = defineStage<ToneSettings>({
     const gray = applyTable(sharp.gray, toneTable(settings));
     return { ...art, toned: { gray, cover: sharp.cover } };
   },
-   
+
   *inspect(art) {
     return {
       readings: { histogramBefore: histogramOf(plainTone(art)), histogramAfter: histogramOf(art.toned!) },
