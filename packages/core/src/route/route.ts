@@ -92,7 +92,9 @@ export function replaceSettings(route: Route, id: StageId, settings: Record<stri
 export function withStage(route: Route, id: StageId): Route {
   if (settingsOf(route, id)) return route;
   const order = settable.map((s) => s.id);
-  const stages = [...route.stages, { stage: id }].sort((a, b) => order.indexOf(a.stage) - order.indexOf(b.stage));
+  const stages = [...route.stages, { stage: id }].sort(
+    (a, b) => order.indexOf(a.stage) - order.indexOf(b.stage),
+  );
   return readRoute({ ...route, stages });
 }
 

@@ -32,27 +32,27 @@ export function* diffuse(
   const { width, height } = picture;
   const bits = newBits(width, height);
   const weights = fractions(kernel);
-  const spread = kernel.below2.some((w) => w > 0)
-    ? overTwoRows
-    : kernel.ahead[1] > 0
-      ? overOneRow
-      : overNearest;
+  const reach = kernel.below2.some((w) => w > 0) ? 2 : 1;
+  const spread = reach === 2 ? overTwoRows : kernel.ahead[1] > 0 ? overOneRow : overNearest;
   // Rows carry two spare pixels at both ends, where shares that fall outside collect unread.
   let current = new Float64Array(width + 4);
   let next = new Float64Array(width + 4);
   let afterNext = new Float64Array(width + 4);
+  const incoming = new Uint8Array(width + 4); // the row of the picture that this row's errors reach first
   const keep = new Float64Array(width).fill(strength);
   const marks = new Uint8Array(width);
 
   const reversed = (y: number) => serpentine && (y & 1) === 1;
-  loadRow(picture, 0, false, current);
-  if (height > 1) loadRow(picture, 1, false, next);
+  loadRow(picture, 0, false, incoming);
+  current.set(incoming);
+  loadRow(picture, 1, false, incoming);
+  if (reach === 2) next.set(incoming);
   const atOnce = rowsAtOnce(width);
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;
-    if (y + 2 < height) loadRow(picture, y + 2, reversed(y), afterNext);
+    loadRow(picture, y + reach, reversed(y), incoming);
     if (cover) loadKeep(cover, y * width, width, strength, reversed(y), keep);
-    spread(current, next, afterNext, keep, marks, width, weights);
+    spread(current, next, afterNext, incoming, keep, marks, width, weights);
     if (reversed(y)) marks.reverse();
     if (cover) clearOutside(marks, cover, y * width);
     packRow(marks, bits, y);
@@ -62,8 +62,8 @@ export function* diffuse(
     }
     const done = current;
     current = next;
-    next = afterNext;
-    afterNext = done;
+    next = reach === 2 ? afterNext : done;
+    afterNext = reach === 2 ? done : afterNext;
   }
   return bits;
 }
@@ -80,12 +80,12 @@ function fractions({ divisor, ahead, below, below2 }: Kernel): Fractions {
   return { a1: share(ahead[0]), a2: share(ahead[1]), below: below.map(share), below2: below2.map(share) };
 }
 
-function loadRow(picture: Gray, y: number, reverse: boolean, row: Float64Array): void {
-  const { width, data } = picture;
-  const start = y * width;
-  if (reverse) for (let x = 0, i = start + width - 1; x < width; x++, i--) row[x + 2] = data[i];
-  else for (let x = 0; x < width; x++) row[x + 2] = data[start + x];
-  row[0] = row[1] = row[width + 2] = row[width + 3] = 0;
+/** A row of the picture between two spare pixels; below the picture the last one stays, which nobody reads. */
+function loadRow({ width, height, data }: Gray, y: number, reverse: boolean, row: Uint8Array): void {
+  if (y >= height) return;
+  const inside = row.subarray(2, width + 2);
+  inside.set(data.subarray(y * width, (y + 1) * width));
+  if (reverse) inside.reverse();
 }
 
 /** The factor on each pixel's error: the strength inside the art, nothing outside. */
@@ -123,6 +123,7 @@ type SpreadRow = (
   current: Float64Array,
   next: Float64Array,
   afterNext: Float64Array,
+  incoming: Uint8Array,
   keep: Float64Array,
   marks: Uint8Array,
   width: number,
@@ -130,11 +131,11 @@ type SpreadRow = (
 ) => void;
 
 /** Kernels that reach one pixel ahead and one row down; the only ones that may differ to left and right. */
-const overNearest: SpreadRow = (current, next, _afterNext, keep, marks, width, { a1, below }) => {
+const overNearest: SpreadRow = (current, next, _afterNext, incoming, keep, marks, width, { a1, below }) => {
   const [, m1, mid, p1] = below;
   let error = 0;
   let n0 = 0;
-  let n1 = next[2];
+  let n1 = incoming[2];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + error * a1;
     const mark = +(v < 128);
@@ -142,20 +143,29 @@ const overNearest: SpreadRow = (current, next, _afterNext, keep, marks, width, {
     marks[x] = mark;
     next[x + 1] = n0 + error * m1;
     n0 = n1 + error * mid;
-    n1 = next[x + 3] + error * p1;
+    n1 = incoming[x + 3] + error * p1;
   }
   next[width + 1] = n0;
 };
 
 /** Kernels that reach two pixels ahead and one row down. */
-const overOneRow: SpreadRow = (current, next, _afterNext, keep, marks, width, { a1, a2, below }) => {
+const overOneRow: SpreadRow = (
+  current,
+  next,
+  _afterNext,
+  incoming,
+  keep,
+  marks,
+  width,
+  { a1, a2, below },
+) => {
   const [far, near, middle] = below;
   let error = 0;
   let before = 0;
   let n0 = 0;
   let n1 = 0;
-  let n2 = next[2];
-  let n3 = next[3];
+  let n2 = incoming[2];
+  let n3 = incoming[3];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + before * a2 + error * a1;
     const mark = +(v < 128);
@@ -168,14 +178,23 @@ const overOneRow: SpreadRow = (current, next, _afterNext, keep, marks, width, { 
     n0 = n1 + n;
     n1 = n2 + error * middle;
     n2 = n3 + n;
-    n3 = next[x + 4] + f;
+    n3 = incoming[x + 4] + f;
   }
   next[width] = n0;
   next[width + 1] = n1;
 };
 
 /** Kernels that reach two pixels ahead and two rows down. */
-const overTwoRows: SpreadRow = (current, next, afterNext, keep, marks, width, { a1, a2, below, below2 }) => {
+const overTwoRows: SpreadRow = (
+  current,
+  next,
+  afterNext,
+  incoming,
+  keep,
+  marks,
+  width,
+  { a1, a2, below, below2 },
+) => {
   const [far, near, middle] = below;
   const [far2, near2, middle2] = below2;
   let error = 0;
@@ -186,8 +205,8 @@ const overTwoRows: SpreadRow = (current, next, afterNext, keep, marks, width, { 
   let n3 = next[3];
   let t0 = 0;
   let t1 = 0;
-  let t2 = afterNext[2];
-  let t3 = afterNext[3];
+  let t2 = incoming[2];
+  let t3 = incoming[3];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + before * a2 + error * a1;
     const mark = +(v < 128);
@@ -207,7 +226,7 @@ const overTwoRows: SpreadRow = (current, next, afterNext, keep, marks, width, { 
     t0 = t1 + m2;
     t1 = t2 + error * middle2;
     t2 = t3 + m2;
-    t3 = afterNext[x + 4] + f2;
+    t3 = incoming[x + 4] + f2;
   }
   next[width] = n0;
   next[width + 1] = n1;
