@@ -14,7 +14,15 @@ import { BACKINGS, usualBacking } from "./table/backings";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useHandOver } from "./useHandOver";
-import { useEngine, useFinish, useInspection, useKeeper, useSetting } from "./useBench";
+import {
+  useEarlyShow,
+  useEngine,
+  useSteady,
+  useFinish,
+  useInspection,
+  useKeeper,
+  useSetting,
+} from "./useBench";
 
 /** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
 export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView }) {
@@ -24,6 +32,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const [keysShown, setKeysShown] = useState(false);
   const [placesOf, setPlacesOf] = useState<string | null>(null);
   const { engine, shown, fault, progress } = useEngine(ticket.artwork);
+  useEarlyShow(engine, keeper);
   const finish = useFinish(route, ticket.artwork);
   const inspected = useInspection(engine, route, shown, state === "saved" ? saved : null);
   const set = useSetting(route, (next) => keeper.change(next));
@@ -63,6 +72,27 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   useHotkeys(keys);
 
   const [before, after] = table.wipeStages(shownStage(open));
+  // While a control is dragged the route changes with every move of the hand; this column does not.
+  const stale = inspected?.of !== route;
+  const limits = useSteady(route.checks);
+  const readings = useMemo(
+    () => (
+      <ReadingsColumn
+        {...{ inspected, finish, places, limits }}
+        setPlaces={(check) => setPlacesOf(check?.id ?? null)}
+        stale={stale}
+        fly={(place) => finish && table.fly(place, finish)}
+        setLimits={(checks) => keeper.change({ ...keeper.get().route, checks })}
+        handOver={() => {
+          setOpen("handOver");
+          void handOvers.make();
+        }}
+      />
+    ),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what it calls is the same at every render
+    [inspected, stale, finish, limits, places, table, keeper, handOvers.busy, handOvers.asking],
+  );
+
   return (
     <div className={css.grid}>
       <Docket
@@ -98,17 +128,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           />
         )}
       </div>
-      <ReadingsColumn
-        {...{ inspected, finish, route, places }}
-        setPlaces={(check) => setPlacesOf(check?.id ?? null)}
-        stale={inspected?.of !== route}
-        fly={(place) => finish && table.fly(place, finish)}
-        setLimits={(checks) => keeper.change({ ...route, checks })}
-        handOver={() => {
-          setOpen("handOver");
-          void handOvers.make();
-        }}
-      />
+      {readings}
       {theirs && <Conflict keeper={keeper} theirs={theirs} mine={route} />}
       <KeysDialog opened={keysShown} close={() => setKeysShown(false)} />
     </div>

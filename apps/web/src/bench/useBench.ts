@@ -1,5 +1,7 @@
 import { type ArtworkView, type RouteView } from "@hardline/contract";
 import {
+  canonical,
+  finishOf,
   PIXELS_AS_THEY_ARE,
   settingsOf,
   withSettings,
@@ -7,7 +9,6 @@ import {
   type SizeSettings,
   type StageId,
 } from "@hardline/core";
-import { finishOf } from "@hardline/core";
 import { notifications } from "@mantine/notifications";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { ask } from "../api/client";
@@ -45,14 +46,14 @@ export function useKeeper(view: RouteView) {
 
 /** A finish that can be computed without running anything; null where the settings contradict each other. */
 export function useFinish(route: Route, { width, height }: ArtworkView) {
+  const size = canonical(settingsOf(route, "size") ?? PIXELS_AS_THEY_ARE);
   return useMemo(() => {
-    const size = settingsOf<SizeSettings>(route, "size");
     try {
-      return finishOf({ width, height }, size ?? PIXELS_AS_THEY_ARE);
+      return finishOf({ width, height }, JSON.parse(size) as SizeSettings);
     } catch {
       return null;
     }
-  }, [route, width, height]);
+  }, [size, width, height]);
 }
 
 export interface EngineState {
@@ -99,6 +100,34 @@ export function useEngine(artwork: ArtworkView) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- one worker for one artwork
   }, [artwork.id]);
   return { engine, ...state };
+}
+
+/**
+ * Sends a changed route to the worker in the very event that changed it. Where the change alters what is to be seen
+ * of it (size, material), the light table asks for itself.
+ */
+export function useEarlyShow(engine: BenchEngine | null, keeper: RouteKeeper): void {
+  useEffect(() => {
+    let sent = keeper.get().route;
+    return keeper.subscribe(() => {
+      const { route } = keeper.get();
+      if (route === sent) return;
+      if (engine && viewOf(route) === viewOf(sent)) engine.showRoute(route);
+      sent = route;
+    });
+  }, [engine, keeper]);
+}
+
+const viewOf = (route: Route): string =>
+  canonical([
+    settingsOf(route, "size"),
+    settingsOf<{ material?: string }>(route, "blackWhite")?.material ?? null,
+  ]);
+
+/** The first of equal values: a new object with the same content is not a change. */
+export function useSteady<T>(value: T): T {
+  const text = canonical(value);
+  return useMemo(() => JSON.parse(text) as T, [text]);
 }
 
 const REST_MS = 450;

@@ -25,6 +25,8 @@ export interface EngineEvents {
 export class BenchEngine {
   private worker!: Worker;
   private remote!: Remote<EngineApi>;
+  private draw: (shown: Shown) => void = () => undefined;
+  private last: ShowRequest | null = null;
   private busy: ShowRequest | null = null;
   private next: ShowRequest | null = null;
   private closed = false;
@@ -37,8 +39,20 @@ export class BenchEngine {
   }
 
   show(request: ShowRequest): void {
+    if (this.last && isSame(this.last, request)) return;
+    this.last = request;
     this.next = request;
     if (!this.busy) void this.serve();
+  }
+
+  /** The same view of another route: sent at once, before the interface has drawn itself anew. */
+  showRoute(route: Route): void {
+    if (this.last) this.show({ ...this.last, route });
+  }
+
+  /** Called with every picture as it comes, before anything else hears of it. */
+  whenShown(draw: (shown: Shown) => void): void {
+    this.draw = draw;
   }
 
   look(pane: Pane): Promise<ImageBitmap | null> {
@@ -74,8 +88,9 @@ export class BenchEngine {
   private restart(): void {
     if (this.closed) return;
     this.worker.terminate();
-    const wish = this.next ?? this.busy;
+    const wish = this.next ?? this.busy ?? this.last;
     this.busy = null;
+    this.last = null;
     this.start();
     if (wish) this.show(wish);
   }
@@ -90,12 +105,17 @@ export class BenchEngine {
         const shown = await remote.show(request.route, request.panes, request.upTo);
         if (remote !== this.remote) return; // a fresh worker has taken over
         this.events.fault(null);
+        this.draw(shown);
         this.events.shown(shown, request);
       } catch (error) {
         if (remote !== this.remote || this.closed) return;
+        if (this.last === request) this.last = null; // asked for again, it is tried again
         this.events.fault((error as Error).message);
       }
     }
     this.busy = null;
   }
 }
+
+const isSame = (a: ShowRequest, b: ShowRequest): boolean =>
+  a.route === b.route && a.upTo === b.upTo && JSON.stringify(a.panes) === JSON.stringify(b.panes);

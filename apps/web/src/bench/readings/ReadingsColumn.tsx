@@ -11,7 +11,7 @@ interface Props {
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
   readonly stale: boolean;
   readonly finish: Finish | null;
-  readonly route: Route;
+  readonly limits: Limits;
   readonly places: Check | null;
   readonly setPlaces: (check: Check | null) => void;
   readonly fly: (place: Place) => void;
@@ -21,7 +21,7 @@ interface Props {
 
 /** The right column: everything that is measured. */
 export function ReadingsColumn(props: Props) {
-  const { inspected, stale, finish, route, places, setPlaces, fly, handOver, setLimits } = props;
+  const { inspected, stale, finish, limits, places, setPlaces, fly, handOver, setLimits } = props;
   const found = inspected?.found;
   return (
     <aside className={css.column} aria-label="Checks and readings">
@@ -39,7 +39,7 @@ export function ReadingsColumn(props: Props) {
             />
           ))}
         </div>
-        <LimitFields limits={route.checks} change={setLimits} />
+        <LimitFields limits={limits} change={setLimits} />
         <h2>Readings</h2>
         {found && (
           <div className={stale ? css.stale : undefined}>

@@ -50,8 +50,7 @@ export function Sliding({
       <Slider
         className={css.slider}
         classNames={{ track: css.track, bar: css.bar, thumb: css.thumb }}
-        aria-label={label}
-        thumbProps={{ "aria-label": label }}
+        thumbLabel={label}
         label={null}
         {...{ value, min, max, step }}
         onChange={change}

@@ -88,8 +88,13 @@ export function LightTable({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `wanted` stands for all that is seen
   }, [engine, route, wanted]);
 
+  // A new picture is drawn as it comes; the rest of the interface follows.
   useLayoutEffect(() => {
-    if (canvas.current) drawTable(canvas.current, box, placed, shown, wipe, backing.colour);
+    const draw = (picture: Shown | null) => {
+      if (canvas.current) drawTable(canvas.current, box, placed, picture, wipe, backing.colour);
+    };
+    draw(shown);
+    engine?.whenShown(draw);
   });
 
   const readAt = useCallback(
@@ -158,7 +163,7 @@ export function LightTable({
           e.preventDefault();
         }}
       >
-        <canvas ref={canvas} className={css.canvas} data-shown={shown?.key.slice(0, 16)} />
+        <canvas ref={canvas} className={css.canvas} />
         {placed && finish && places && <PlaceTags {...{ placed, finish, places, level }} />}
         {wipe.on ? (
           <WipeEdge {...{ table, before, after }} />

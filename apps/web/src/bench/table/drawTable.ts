@@ -25,6 +25,8 @@ export function drawTable(
   pen.setTransform(ratio, 0, 0, ratio, 0, 0);
   pen.clearRect(0, 0, box.width, box.height);
   if (!placed || !shown) return;
+  const name = shown.key.slice(0, 16);
+  if (canvas.dataset.shown !== name) canvas.dataset.shown = name; // what is on it, for whoever looks from outside
 
   pen.shadowColor = "rgba(21, 24, 29, 0.28)";
   pen.shadowBlur = 10;

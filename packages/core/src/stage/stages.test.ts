@@ -1,0 +1,197 @@
+import { finish } from "../maths/work";
+import { countMarks } from "../raster/bits";
+import { dotsFingerprint } from "../raster/fingerprint";
+import { bitAt, type Rgba } from "../raster/types";
+import { type Art, type Finish } from "../route/art";
+import { readRoute, settingsOf } from "../route/route";
+import { Runner } from "../route/runner";
+import { asRgba, grayOf, randomGray } from "../testing/pictures";
+import { stageById, STAGES, type StageId } from "./stages";
+import { histogramOf } from "./tone/histogram";
+
+const FINISH: Finish = { widthMm: 10, heightMm: 10, widthPx: 100, heightPx: 100, dotsPerInch: 254 };
+
+function artOf(colour: Rgba, finishSize: Finish | null = FINISH): Art {
+  const { width, height } = colour;
+  return {
+    facts: { sha256: "", width, height, vector: false },
+    colour,
+    finish: finishSize,
+    toned: null,
+    dots: null,
+  };
+}
+
+/** Settings with defaults filled in, as a route gives them. */
+function settings(stage: StageId, given: object = {}): object {
+  return settingsOf(
+    readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage, ...given }] }),
+    stage,
+  )!;
+}
+const run = (stage: StageId, art: Art, given: object = {}): Art =>
+  finish(stageById(stage).run(art, settings(stage, given)));
+const says = (stage: StageId, given: object = {}): string => stageById(stage).summary(settings(stage, given));
+
+test("every stage has a name of its own and words for what was decided", () => {
+  expect(new Set(STAGES.map((s) => s.id)).size).toBe(STAGES.length);
+  expect(() => stageById("varnish")).toThrow("there is no stage varnish");
+  expect([
+    says("size", { widthMm: 90 }),
+    says("size", { heightMm: 12.25, dotsPerInch: 300, resample: "bicubic" }),
+    says("size", { resample: "none" }),
+    says("tone"),
+    says("tone", {
+      curve: [
+        [0, 0],
+        [0.5, 0.62],
+        [1, 0.97],
+      ],
+      black: 0.02,
+      sharpen: { amount: 0.5 },
+    }),
+    says("tone", {
+      curve: [
+        [0, 0],
+        [0.5, 0.4],
+        [1, 1],
+      ],
+    }),
+    says("blackWhite", { method: "line", threshold: "auto" }),
+    says("blackWhite", { kernel: "sierra-lite", strength: 0.9, serpentine: true, material: "burns-pale" }),
+  ]).toEqual([
+    "90 mm wide, 254 dots/in",
+    "12.3 mm high, 300 dots/in, bicubic",
+    "pixels as they are, 254 dots/in",
+    "as it is",
+    "middle +12, lightest 97 %, levels 2 to 100 %, sharpened 50 %",
+    "middle −10",
+    "Line at auto",
+    "Sierra lite, strength 90 %, serpentine, burns pale",
+  ]);
+});
+
+describe("size", () => {
+  test("gives the picture as many pixels as the finish has dots", () => {
+    const art = run("size", artOf(asRgba(randomGray(60, 30, 1)), null), { widthMm: 10, dotsPerInch: 254 });
+    expect(art.finish).toMatchObject({ widthPx: 100, heightPx: 50 });
+    expect(art.colour).toMatchObject({ width: 100, height: 50 });
+  });
+
+  test("with pixels as they are does not touch one of them", () => {
+    const colour = asRgba(randomGray(60, 30, 1));
+    expect(run("size", artOf(colour, null), { resample: "none" }).colour).toBe(colour);
+  });
+});
+
+describe("tone", () => {
+  const colour = asRgba(randomGray(40, 25, 4));
+
+  test("plain, is the grey of the colour", () => {
+    expect(run("tone", artOf(colour)).toned!.gray).toEqual(randomGray(40, 25, 4));
+  });
+
+  test("the curve has the last word over what sharpening throws up", () => {
+    const edge = asRgba(grayOf(40, 10, (x) => (x < 20 ? 30 : 230)));
+    const { gray } = run("tone", artOf(edge), {
+      sharpen: { amount: 3, radiusMm: 0.3 },
+      curve: [
+        [0, 0],
+        [1, 0.9],
+      ],
+    }).toned!;
+    expect(Math.max(...gray.data)).toBe(Math.round(255 * 0.9));
+  });
+
+  test("a moved curve finds the sharpened picture again, and gives what a fresh run gives", () => {
+    const sharp = { sharpen: { amount: 1, radiusMm: 0.2 } };
+    const art = artOf(colour);
+    run("tone", art, sharp);
+    const again = run("tone", art, { ...sharp, black: 0.2 }).toned!.gray;
+    const fresh = run("tone", artOf(asRgba(randomGray(40, 25, 4))), { ...sharp, black: 0.2 }).toned!.gray;
+    expect(again).toEqual(fresh);
+  });
+
+  test("histograms count the art only", () => {
+    const half = asRgba(
+      grayOf(10, 10, () => 77),
+      (x) => (x < 5 ? 255 : 0),
+    );
+    const { toned } = run("tone", artOf(half));
+    const counts = histogramOf(toned!);
+    expect([counts[77], counts.reduce((a, b) => a + b)]).toEqual([50, 50]);
+  });
+});
+
+describe("black & white", () => {
+  const art = artOf(asRgba(randomGray(64, 48, 9)));
+
+  test("burns pale marks exactly what burns dark leaves of the turned-round picture", () => {
+    const turned = artOf(
+      asRgba({ ...randomGray(64, 48, 9), data: randomGray(64, 48, 9).data.map((g) => 255 - g) }),
+    );
+    const dark = run("blackWhite", art, { kernel: "burkes" }).dots!.bits;
+    expect(run("blackWhite", turned, { kernel: "burkes", material: "burns-pale" }).dots!.bits).toEqual(dark);
+  });
+
+  test("auto tells the threshold it found, and marks as that threshold does", () => {
+    const auto = run("blackWhite", art, { method: "line", threshold: "auto" }).dots!;
+    expect(auto.threshold).toBeGreaterThan(100);
+    expect(run("blackWhite", art, { method: "line", threshold: auto.threshold }).dots!.bits).toEqual(
+      auto.bits,
+    );
+  });
+
+  test("marks fade out with art that fades out", () => {
+    const black = asRgba(
+      grayOf(200, 200, () => 0),
+      (x) => Math.round((x * 255) / 199),
+    );
+    const { bits } = run("blackWhite", artOf(black), { kernel: "stucki" }).dots!;
+    const share = (from: number, to: number) => {
+      let n = 0;
+      for (let y = 0; y < 200; y++) for (let x = from; x < to; x++) n += bitAt(bits, x, y);
+      return n / (200 * (to - from));
+    };
+    expect(share(0, 1)).toBe(0);
+    expect(share(40, 60)).toBeCloseTo(0.25, 1);
+    expect(share(140, 160)).toBeCloseTo(0.75, 1);
+  });
+
+  test("without Tone it takes the plain grey", () => {
+    const toned = run("tone", art);
+    expect(run("blackWhite", toned, {}).dots!.bits).toEqual(run("blackWhite", art, {}).dots!.bits);
+  });
+});
+
+test("the same bytes on every machine: a route on a made picture has the fingerprint it always had", async () => {
+  const picture = asRgba(grayOf(160, 120, (x, y) => (x * 3 + y * 2 + ((x * y) % 37)) & 255));
+  const route = readRoute({
+    format: "hard-line-route",
+    version: 1,
+    name: "Fixed",
+    stages: [
+      { stage: "size", widthMm: 21.3, dotsPerInch: 300 },
+      {
+        stage: "tone",
+        black: 0.03,
+        curve: [
+          [0, 0.02],
+          [0.4, 0.51],
+          [1, 0.98],
+        ],
+        sharpen: { radiusMm: 0.17, amount: 0.7 },
+      },
+      { stage: "blackWhite", kernel: "jarvis-judice-ninke", strength: 0.93, serpentine: true },
+    ],
+  });
+  const source = {
+    facts: { sha256: "x", width: 160, height: 120, vector: false },
+    pixels: async () => picture,
+  };
+  const { bits } = (await new Runner().run(route, source))[3].art.dots!;
+  expect([bits.width, bits.height, countMarks(bits)]).toEqual([252, 189, FIXED_MARKS]);
+  expect(dotsFingerprint(bits)).toBe(FIXED_FINGERPRINT);
+});
+const FIXED_MARKS = 20617;
+const FIXED_FINGERPRINT = "a7875aa8efcf271265a2bbbc210cbeb2eda469a782d8e59de785153620eb46aa";
