@@ -66,6 +66,11 @@ export default tseslint.config(
     },
   },
   {
+    // Nest reads the types of parameters at run time, so classes named there must stay imported as values.
+    files: ["apps/server/**/*.ts", "packages/contract/**/*.ts"],
+    languageOptions: { parserOptions: { emitDecoratorMetadata: true, experimentalDecorators: true } },
+  },
+  {
     files: ["apps/web/**/*.{ts,tsx}"],
     plugins: { "react-hooks": reactHooks },
     rules: { ...reactHooks.configs.recommended.rules },

@@ -1,10 +1,4 @@
-import {
-  type Findings,
-  type NewRoute,
-  type OnVersion,
-  type SaveRoute,
-  type RouteView,
-} from "@hardline/contract";
+import { Findings, NewRoute, OnVersion, SaveRoute, type RouteView } from "@hardline/contract";
 import { readRoute } from "@hardline/core";
 import { Body, Controller, Get, HttpCode, Inject, Param, Post, Put, Res } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";

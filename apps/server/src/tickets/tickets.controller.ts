@@ -1,4 +1,4 @@
-import { type NewTicket, type TicketChange, type TicketView } from "@hardline/contract";
+import { NewTicket, TicketChange, type TicketView } from "@hardline/contract";
 import { Body, Controller, Get, HttpCode, Inject, Param, Patch, Post, Query } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { bodySchema } from "../http/openApi";

@@ -55,7 +55,6 @@ test("drive stops at the portion after the abort, and leaves nothing running", a
 });
 
 test("an error in the computation comes through", async () => {
-  // eslint-disable-next-line require-yield
   function* failing(): Work<void> {
     throw new RangeError("out of range");
   }
