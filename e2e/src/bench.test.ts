@@ -1,6 +1,6 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
 import { type Browser, type Page } from "puppeteer-core";
-import { openBrowser, openPage, press, settled } from "./browser";
+import { openBrowser, openPage, press, settled, type } from "./browser";
 import { join } from "node:path";
 import { addTicket, ask, newDatabase, photographOf, ROOT, startProgram, type Program } from "./harness";
 
@@ -44,13 +44,6 @@ const valueOf = (page: Page, label: string) =>
   page.$eval(`[aria-label="${label}"]`, (e) => (e as HTMLInputElement).value);
 const zoomShown = (page: Page) => page.$eval('[title="Screen pixels to dots"]', (e) => e.textContent);
 const rest = (ms: number) => new Promise((r) => setTimeout(r, ms));
-
-async function type(page: Page, label: string, value: string): Promise<void> {
-  const field = (await page.waitForSelector(`[aria-label="${label}"]`))!;
-  await field.click({ count: 3 });
-  await page.keyboard.type(value);
-  await page.keyboard.press("Tab");
-}
 
 /** Grey of a few pixels of the light table around its middle. */
 const middle = (page: Page) =>

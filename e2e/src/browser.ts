@@ -55,3 +55,14 @@ export async function settled(page: Page): Promise<void> {
     { timeout: 60000, polling: 100 },
   );
 }
+
+/** Writes over what a field holds. */
+export async function type(page: Page, label: string, value: string): Promise<void> {
+  const field = (await page.waitForSelector(`[aria-label="${label}"]`))!;
+  await field.click();
+  await page.keyboard.down("Control");
+  await page.keyboard.press("KeyA");
+  await page.keyboard.up("Control");
+  await page.keyboard.type(value);
+  await page.keyboard.press("Tab");
+}

@@ -4,7 +4,7 @@ import { takeIn } from "@hardline/intake";
 import { unzipSync } from "fflate";
 import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
-import { openBrowser, openPage, press, settled } from "./browser";
+import { openBrowser, openPage, press, settled, type } from "./browser";
 import { ask, newDatabase, photographOf, startProgram, type Program } from "./harness";
 
 let program: Program;
@@ -48,13 +48,6 @@ const routeIdOf = async (page: Page): Promise<string> => {
 };
 const routeOf = async (page: Page) =>
   (await ask<RouteView>(`${program.url}/api/routes/${await routeIdOf(page)}`)).route;
-
-async function type(page: Page, label: string, value: string): Promise<void> {
-  const field = (await page.waitForSelector(`[aria-label="${label}"]`))!;
-  await field.click({ count: 3 });
-  await page.keyboard.type(value);
-  await page.keyboard.press("Tab");
-}
 
 async function newTicket(name: string): Promise<Page> {
   const page = await openPage(browser, program.url);
