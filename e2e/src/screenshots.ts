@@ -50,7 +50,7 @@ async function main(): Promise<void> {
   await take("bench-test-strip");
   await page.keyboard.up("l");
 
-  await bench(page, "/tickets/4");
+  await bench(page, "/tickets/5");
   await page.locator("button::-p-text(Show them)").click();
   await rest(1200);
   await take("bench-checks");

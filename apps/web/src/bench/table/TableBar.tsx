@@ -56,7 +56,7 @@ export function TableBar({ table, placed, pointed, finish, backingColour }: Prop
       </div>
       <Tooltip label="Colour behind the art (B steps)">
         <div className={css.backings} role="group" aria-label="Backing">
-          Backing
+          <span>Backing</span>
           {BACKINGS.map(({ name, colour }, i) => (
             <button
               key={name}
