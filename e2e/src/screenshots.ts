@@ -57,7 +57,11 @@ async function main(): Promise<void> {
 
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Hand over files");
-  await page.waitForSelector("a::-p-text(All as zip)", { timeout: 60000 });
+  await rest(2500);
+  await page.waitForFunction(
+    () => document.querySelector("a[href$='/zip']") && !document.querySelector("[role=progressbar]"),
+    { timeout: 60000 },
+  );
   await rest(600);
   await take("hand-over");
   await close();

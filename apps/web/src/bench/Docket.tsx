@@ -12,7 +12,7 @@ import {
 } from "@hardline/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { lengthText, useUnit } from "../shared/unit";
+import { sizeText, useUnit } from "../shared/unit";
 import { BENCH_STAGES, type BenchStage } from "./benchStages";
 import css from "./Docket.module.css";
 import { RouteTabs } from "./RouteTabs";
@@ -120,9 +120,7 @@ export function Docket(props: Props) {
             <span>
               Finish size
               <b className="mono">
-                {finish
-                  ? `${lengthText(finish.widthMm, unit).replace(/ \w+$/, "")} × ${lengthText(finish.heightMm, unit)}`
-                  : "not possible"}
+                {finish ? sizeText(finish.widthMm, finish.heightMm, unit) : "not possible"}
               </b>
             </span>
             <span>

@@ -19,6 +19,8 @@ export const fromUnit = (value: number, unit: Unit): number =>
   Math.round((unit === "mm" ? value : value * 25.4) * 1e4) / 1e4;
 export const decimals = (unit: Unit): number => (unit === "mm" ? 2 : 3);
 
-/** A length in words, without trailing zeros. */
-export const lengthText = (mm: number, unit: Unit): string =>
-  `${Number(toUnit(mm, unit).toFixed(decimals(unit)))} ${unit}`;
+/** Two sides in words, to a tenth of a millimetre or a hundredth of an inch: "90 × 60 mm". */
+export function sizeText(widthMm: number, heightMm: number, unit: Unit): string {
+  const side = (mm: number) => Number(toUnit(mm, unit).toFixed(unit === "mm" ? 1 : 2));
+  return `${side(widthMm)} × ${side(heightMm)} ${unit}`;
+}

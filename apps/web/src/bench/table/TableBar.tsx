@@ -13,7 +13,7 @@ import { type Table } from "./useTable";
 const MODES: readonly { mode: ZoomMode; label: string; tip: string }[] = [
   { mode: "fit", label: "Fit", tip: "The whole picture (F)" },
   { mode: "dot", label: "Dot for dot", tip: "One screen pixel a dot (D)" },
-  { mode: "real", label: "Real size", tip: "As large as the piece (R)" },
+  { mode: "real", label: "Real size", tip: "As large as the piece (R); pressed again, measures the screen" },
 ];
 
 interface Props {
@@ -39,7 +39,7 @@ export function TableBar({ table, placed, pointed, finish, backingColour }: Prop
               aria-pressed={view.mode === mode}
               onClick={() => {
                 setMode(mode);
-                if (mode === "real" && !measured) setCalibrating(true);
+                if (mode === "real" && (!measured || view.mode === "real")) setCalibrating(true);
               }}
             >
               {label}
