@@ -26,7 +26,7 @@ import { TonePanel } from "./stages/TonePanel";
 import { type StripSetting } from "./strip/variants";
 import { TicketDialog } from "./TicketDialog";
 import { type HandOvers } from "./useHandOver";
-import { type Inspected } from "../engine/protocol";
+import { type Inspected, type StageCheck } from "../engine/protocol";
 import dayjs from "dayjs";
 
 export type SetStage = (stage: StageId, settings: Record<string, unknown>) => void;
@@ -70,7 +70,7 @@ export function Docket(props: Props) {
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
   const found = inspected?.found ?? null;
-  const levels = levelsOf(found?.checks ?? []);
+  const levels = levelsOf(found?.checks ?? [], route);
 
   const panels: Record<BenchStage, () => React.ReactNode> = {
     artwork: () => <ArtworkPanel artwork={ticket.artwork} />,
@@ -183,24 +183,15 @@ function MissingStage({ title, add }: { title: string; add: () => void }) {
   );
 }
 
-const STAGE_OF_CHECK: Record<string, StageId> = {
-  resolution: "size",
-  bareAreas: "blackWhite",
-  solidAreas: "blackWhite",
-  singleDots: "blackWhite",
-  markedShare: "blackWhite",
-};
 const RANK: Record<Level, number> = { fine: 0, look: 1, stop: 2 };
 
 /** The worst level of each stage's checks; a stage that has none of its own is fine once it has run. */
-function levelsOf(checks: readonly Check[]): Partial<Record<StageId, Level>> {
+function levelsOf(checks: readonly StageCheck[], route: Route): Partial<Record<StageId, Level>> {
   if (checks.length === 0) return {};
-  const levels: Partial<Record<StageId, Level>> = { artwork: "fine", tone: "fine" };
-  for (const { id, level } of checks) {
-    const stage = STAGE_OF_CHECK[id];
-    const known = levels[stage];
-    if (!known || RANK[level] > RANK[known]) levels[stage] = level;
-  }
+  const levels: Partial<Record<StageId, Level>> = { artwork: "fine" };
+  for (const { stage } of route.stages) levels[stage] = "fine";
+  for (const { stage, level } of checks)
+    if (RANK[level] > RANK[levels[stage] ?? "fine"]) levels[stage] = level;
   return levels;
 }
 

@@ -24,9 +24,14 @@ export interface Shown {
   readonly finish: Finish | null;
 }
 
+/** A check, and the stage whose result it looked at. */
+export interface StageCheck extends Check {
+  readonly stage: StageId;
+}
+
 export interface Inspected {
   readonly key: string;
-  readonly checks: readonly Check[];
+  readonly checks: readonly StageCheck[];
   readonly before: readonly number[] | null;
   readonly after: readonly number[] | null;
   readonly markedPercent: number | null;

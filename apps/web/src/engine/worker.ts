@@ -105,7 +105,7 @@ class Engine {
       return transfer(
         {
           key: last.key,
-          checks: found.flatMap((f) => f.checks),
+          checks: found.flatMap(({ stage, checks }) => checks.map((check) => ({ ...check, stage }))),
           before: reading("tone", "histogramBefore") as number[] | null,
           after: reading("tone", "histogramAfter") as number[] | null,
           markedPercent: reading("blackWhite", "markedPercent") as number | null,

@@ -1,4 +1,4 @@
-import { type Finish, type Level, type Place, type Route, type StageId } from "@hardline/core";
+import { STAGES, type Finish, type Level, type Place, type Route, type StageId } from "@hardline/core";
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import { type Pane, type Reading, type Shown } from "../../engine/protocol";
@@ -191,8 +191,8 @@ export function LightTable({
   );
 }
 
-const ORDER: readonly StageId[] = ["artwork", "size", "tone", "blackWhite"];
-const later = (a: StageId, b: StageId): boolean => ORDER.indexOf(a) > ORDER.indexOf(b);
+const placeInOrder = (id: StageId): number => STAGES.findIndex((s) => s.id === id);
+const later = (a: StageId, b: StageId): boolean => placeInOrder(a) > placeInOrder(b);
 
 function positionIn(element: HTMLElement, e: MouseEvent): [number, number] {
   const { left, top } = element.getBoundingClientRect();

@@ -1,4 +1,4 @@
-import { type Finish, type Place, type StageId } from "@hardline/core";
+import { STAGES, type Finish, type Place, type StageId } from "@hardline/core";
 import { useMemo, useState } from "react";
 import { BACKINGS } from "./backings";
 import { flyTo, WHOLE, type Box, type TableView, type ZoomMode } from "./geometry";
@@ -12,12 +12,9 @@ export interface Wipe {
   readonly right: StageId | null;
 }
 
-const BEFORE: Record<StageId, StageId> = {
-  artwork: "artwork",
-  size: "artwork",
-  tone: "size",
-  blackWhite: "tone",
-};
+/** The stage before in the order of work; the first has itself. */
+const stageBefore = (id: StageId): StageId =>
+  STAGES[Math.max(0, STAGES.findIndex((s) => s.id === id) - 1)].id as StageId;
 
 /** How the light table looks at the picture: zoom and place, wipe, backing. */
 export function useTable(firstBacking: number) {
@@ -42,7 +39,7 @@ export function useTable(firstBacking: number) {
       /** The stages left and right of the wipe's edge. */
       wipeStages: (open: StageId): [StageId, StageId] => {
         const right = wipe.right ?? open;
-        return [wipe.left ?? BEFORE[right], right];
+        return [wipe.left ?? stageBefore(right), right];
       },
     }),
     [view, box, wipe, backing],
