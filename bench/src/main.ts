@@ -8,14 +8,16 @@ import {
   KERNELS,
   KERNEL_NAMES,
   openBySquare,
+  pick,
   otsuThreshold,
   resampleGray,
   resampleRgba,
   sharpen,
+  squaredDistanceTo,
   threshold,
   toneTable,
 } from "@hardline/core";
-import { inColour, photographLike } from "./pictures";
+import { flatLogoLike, inColour, photographLike } from "./pictures";
 
 interface Entry {
   readonly kernel: string;
@@ -59,6 +61,9 @@ const maskRow = (y: number, row: Uint8Array) => {
   for (let x = 0; x < row.length; x++) row[x] = (mask.data[start + (x >> 3)] >> (7 - (x & 7))) & 1;
 };
 
+const logo = flatLogoLike();
+const logoMask = pick(logo, 5, 5, 11, true).mask;
+
 const asked: Record<string, number> = { "floyd-steinberg": 8, "jarvis-judice-ninke": 15 };
 const entries: Entry[] = [
   { kernel: "grey from RGBA", asked: 4, run: () => greyOf(colour) },
@@ -78,7 +83,14 @@ const entries: Entry[] = [
   { kernel: "Otsu's threshold", run: () => otsuThreshold(grey, null) },
   { kernel: "sharpen, sigma 1.5", run: () => finish(sharpen(grey, null, 1.5, 0.6)) },
   { kernel: "opening by a 20 x 20 square", run: () => finish(openBySquare(into.fill(1), 4096, 4096, 20)) },
-  { kernel: "connected components", run: () => finish(componentsOf(4096, 4096, maskRow)) },
+  { kernel: "pick and flood, half the picture", asked: 8, run: () => pick(logo, 5, 5, 11, true) },
+  { kernel: "pick and flood, photograph", asked: 8, run: () => pick(colour, 2048, 2048, 20, true) },
+  {
+    kernel: "exact distance transform",
+    asked: 45,
+    run: () => finish(squaredDistanceTo(logoMask, 4096, 4096)),
+  },
+  { kernel: "connected components", asked: 10, run: () => finish(componentsOf(4096, 4096, maskRow)) },
   { kernel: "Group 4 coding of scattered dots", run: () => finish(encodeGroup4(dots)) },
 ];
 

@@ -24,3 +24,25 @@ export function inColour({ width, height, data }: Gray): Rgba {
   }
   return { width, height, data: out };
 }
+
+/** A flat logo of 16 megapixels on a white box: rings and wedges, edges softened, with the noise of a JPEG. */
+export function flatLogoLike(side = 4096): Rgba {
+  const data = new Uint8Array(side * side * 4);
+  let state = 777;
+  for (let y = 0, o = 0; y < side; y++) {
+    for (let x = 0; x < side; x++, o += 4) {
+      state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+      const [dx, dy] = [x - side / 2, y - side / 2];
+      const radius = Math.sqrt(dx * dx + dy * dy);
+      const ring = Math.min(1, Math.max(0, 400 - Math.abs(radius - 1200)));
+      const wedge = radius < 1200 && ((x >> 7) ^ (y >> 7)) & 1 ? 1 : 0;
+      const ink = Math.max(ring, wedge);
+      const noise = (state >>> 29) - 4;
+      data[o] = Math.max(0, Math.min(255, 252 - 220 * ink + noise));
+      data[o + 1] = Math.max(0, Math.min(255, 252 - 190 * ink + noise));
+      data[o + 2] = Math.max(0, Math.min(255, 252 - 150 * ink + noise));
+      data[o + 3] = 255;
+    }
+  }
+  return { width: side, height: side, data };
+}

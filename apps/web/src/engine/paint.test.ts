@@ -7,6 +7,8 @@ bits.data[0] = 0b10000000;
 const art: Art = {
   facts: { sha256: "", width: 4, height: 2, vector: false },
   finish,
+  frame: null,
+  cleared: null,
   colour: { width: 2, height: 1, data: Uint8Array.from([1, 2, 3, 255, 4, 5, 6, 128]) },
   toned: {
     gray: { width: 2, height: 1, data: Uint8Array.from([10, 200]) },

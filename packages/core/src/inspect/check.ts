@@ -31,6 +31,8 @@ export interface Limits {
   readonly areaMm2: number;
   /** The smallest dot that the process marks for sure. */
   readonly dotMm: number;
+  /** Islands of art under this size are pointed out as stray. */
+  readonly strayMm2: number;
 }
 
 export type Readings = Readonly<Record<string, number | string | readonly number[]>>;

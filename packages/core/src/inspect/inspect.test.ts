@@ -7,7 +7,7 @@ import { checkMarkedShare } from "./markedShare";
 import { checkResolution } from "./resolution";
 import { checkSingleDots } from "./singleDots";
 
-const LIMITS = { areaMm2: 4, dotMm: 0.1 };
+const LIMITS = { areaMm2: 4, dotMm: 0.1, strayMm2: 1 };
 const finishAt = (px: number, dotsPerInch: number): Finish => ({
   widthPx: px,
   heightPx: px,

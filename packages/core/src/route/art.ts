@@ -1,3 +1,5 @@
+import { type Frame } from "../clear/clearing";
+import { type Gap } from "../clear/gaps";
 import { type Bits, type Cover, type Gray, type Rgba } from "../raster/types";
 
 /** What is known of an artwork before its pixels are read. */
@@ -41,11 +43,22 @@ export interface Dots {
   readonly threshold?: number;
 }
 
+/** What Clear found out. */
+export interface Cleared {
+  /** Colours of the background that was taken away, sRGB codes. */
+  readonly background: (readonly [number, number, number])[];
+  /** For each gaps operation: the islands, largest first, and which pixels are theirs. */
+  readonly gaps: { readonly op: number; readonly gaps: readonly Gap[]; readonly plane: Uint8Array }[];
+}
+
 /** What one stage hands to the next; a later stage adds what it makes. */
 export interface Art {
   readonly facts: ArtworkFacts;
   readonly colour: Rgba;
   readonly finish: Finish | null;
+  /** The part of the artwork that the picture shows; null for all of it. */
+  readonly frame: Frame | null;
+  readonly cleared: Cleared | null;
   readonly toned: Toned | null;
   readonly dots: Dots | null;
 }

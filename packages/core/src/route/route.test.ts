@@ -22,7 +22,11 @@ const refusal = (json: unknown): RouteError => {
 describe("reading a route", () => {
   test("fills in defaults", () => {
     const route = readRoute(file({ stage: "size" }, { stage: "blackWhite" }));
-    expect(settingsOf(route, "size")).toEqual({ dotsPerInch: 254, resample: "lanczos3" });
+    expect(settingsOf(route, "size")).toEqual({
+      dotsPerInch: 254,
+      resample: "lanczos3",
+      shape: { kind: "whole" },
+    });
     expect(settingsOf(route, "blackWhite")).toEqual({
       method: "scatter",
       kernel: "floyd-steinberg",
@@ -31,7 +35,7 @@ describe("reading a route", () => {
       material: "burns-dark",
     });
     expect(settingsOf(route, "tone")).toBeNull();
-    expect(route.checks).toEqual({ areaMm2: 4, dotMm: 0.1 });
+    expect(route.checks).toEqual({ areaMm2: 4, dotMm: 0.1, strayMm2: 1 });
   });
 
   test("what it read it reads again to the same", () => {
@@ -108,7 +112,7 @@ describe("reading a route", () => {
       /only the settings/,
     ],
     [{ stage: "blackWhite", strength: 1.5 }, "blackWhite", "strength", 1.5, /1 or less/],
-    [{ stage: "polish" }, "route", "stage", "polish", /size, tone, blackWhite/],
+    [{ stage: "polish" }, "route", "stage", "polish", /size, clear, tone, blackWhite/],
   ])("refuses %j", (stage, at, setting, value, allowed) => {
     const error = refusal(file(stage));
     expect([error.stage, error.setting, error.value]).toEqual([at, setting, value]);
@@ -146,7 +150,7 @@ test("a stage is put in at its place and taken out again", () => {
 
 describe("finish size", () => {
   const facts = { width: 4000, height: 3000 };
-  const base = { dotsPerInch: 254, resample: "lanczos3" as const };
+  const base = { dotsPerInch: 254, resample: "lanczos3" as const, shape: { kind: "whole" as const } };
   test("the other side follows; the finish is a whole number of dots", () => {
     expect(finishOf(facts, { ...base, widthMm: 90 })).toMatchObject({
       widthPx: 900,
@@ -160,7 +164,7 @@ describe("finish size", () => {
     expect(odd.widthMm).toBeCloseTo((1063 / 300) * 25.4, 10);
   });
   test("pixels as they are", () => {
-    expect(finishOf(facts, { dotsPerInch: 300, resample: "none" })).toMatchObject({
+    expect(finishOf(facts, { ...base, dotsPerInch: 300, resample: "none" })).toMatchObject({
       widthPx: 4000,
       heightPx: 3000,
     });

@@ -30,8 +30,9 @@ const outline = z.strictObject({
     .strictObject({
       areaMm2: z.number().min(0.1).max(10000).default(4),
       dotMm: z.number().min(0.005).max(5).default(0.1),
+      strayMm2: z.number().min(0).max(1000).default(1),
     })
-    .default({ areaMm2: 4, dotMm: 0.1 }),
+    .default({ areaMm2: 4, dotMm: 0.1, strayMm2: 1 }),
   stages: z.array(z.looseObject({ stage: z.string() })).max(20),
 });
 

@@ -1,7 +1,7 @@
 import { type Check, type Limits, type Readings } from "../inspect/check";
 import { drive, type AbortSignalLike, type Work } from "../maths/work";
 import { type Inspection } from "../stage/stage";
-import { finishOf } from "../stage/size/finish";
+import { drawWidthOf, finishOf } from "../stage/size/finish";
 import { type SizeSettings } from "../stage/size/settings";
 import { STAGES, stageById, type StageId } from "../stage/stages";
 import { type Art, type ArtworkSource } from "./art";
@@ -60,7 +60,7 @@ export class Runner {
   async run(route: Route, source: ArtworkSource, options: RunOptions = {}): Promise<StageResult[]> {
     const clock = this.host.clock ?? (() => 0);
     const size = settingsOf<SizeSettings>(route, "size");
-    const drawWidth = source.facts.vector && size ? finishOf(source.facts, size).widthPx : undefined;
+    const drawWidth = source.facts.vector && size ? drawWidthOf(source.facts, size) : undefined;
     const steps: RouteStep[] = [{ stage: "artwork" as const, settings: {} }, ...route.stages.map(toStep)];
     const { upTo } = options;
     const wanted = upTo ? steps.filter((s) => placeInOrder(s.stage) <= placeInOrder(upTo)) : steps;
@@ -82,6 +82,8 @@ export class Runner {
         facts: source.facts,
         colour: await source.pixels(drawWidth),
         finish: size ? null : finishOf(source.facts, PIXELS_AS_THEY_ARE),
+        frame: null,
+        cleared: null,
         toned: null,
         dots: null,
       };
@@ -130,7 +132,11 @@ export class Runner {
 }
 
 /** A route that leaves Size out keeps every pixel as a dot. */
-export const PIXELS_AS_THEY_ARE: SizeSettings = { dotsPerInch: 254, resample: "none" };
+export const PIXELS_AS_THEY_ARE: SizeSettings = {
+  dotsPerInch: 254,
+  resample: "none",
+  shape: { kind: "whole" },
+};
 
 interface RouteStep {
   readonly stage: StageId;
@@ -140,12 +146,14 @@ interface RouteStep {
 const toStep = ({ stage, ...settings }: Route["stages"][number]): RouteStep => ({ stage, settings });
 
 const placeInOrder = (id: StageId): number => STAGES.findIndex((s) => s.id === id);
-const limitsKey = ({ areaMm2, dotMm }: Limits): string => `${areaMm2} ${dotMm}`;
+const limitsKey = ({ areaMm2, dotMm, strayMm2 }: Limits): string => `${areaMm2} ${dotMm} ${strayMm2}`;
 
 /** Bytes of the rasters that a stage made itself, not handed on from the stage before. */
 function newBytes(art: Art, before: Art | null): number {
   let bytes = 1024;
   if (art.colour !== before?.colour) bytes += art.colour.data.length;
+  for (const { plane } of art.cleared === before?.cleared ? [] : (art.cleared?.gaps ?? []))
+    bytes += plane.length;
   if (art.toned && art.toned !== before?.toned)
     bytes += art.toned.gray.data.length + (art.toned.cover?.length ?? 0);
   if (art.dots && art.dots !== before?.dots) bytes += art.dots.bits.data.length;

@@ -17,6 +17,8 @@ function artOf(colour: Rgba, finishSize: Finish | null = FINISH): Art {
     facts: { sha256: "", width, height, vector: false },
     colour,
     finish: finishSize,
+    frame: null,
+    cleared: null,
     toned: null,
     dots: null,
   };

@@ -1,7 +1,7 @@
 import { strToU8 } from "fflate";
 import { encodeGroup4 } from "../../format/fax";
 import { writeBitsPdf } from "../../format/pdf";
-import { writeBitsPng, writeGrayPng } from "../../format/png";
+import { writeBitsPng, writeGrayPng, writeRgbaPng } from "../../format/png";
 import { writeBitsTiff } from "../../format/tiff";
 import { finish as finishWork } from "../../maths/work";
 import { fingerprint } from "../../raster/fingerprint";
@@ -26,6 +26,12 @@ export async function filesOf(
   const files: DeliveredFile[] = [];
   const { art } = results[results.length - 1];
   const dotsPerInch = art.finish?.dotsPerInch ?? 254;
+  const afterClear = results.find((r) => r.stage === "clear");
+  if (afterClear) {
+    const bytes = writeRgbaPng(afterClear.art.colour, dotsPerInch);
+    files.push({ name: "cleared.png", mediaType: "image/png", bytes });
+    await pause();
+  }
   if (route.stages.some((s) => s.stage === "tone") && art.toned) {
     files.push({
       name: "tone.png",

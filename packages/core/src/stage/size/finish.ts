@@ -1,17 +1,47 @@
 import { MM_PER_INCH, type ArtworkFacts, type Finish } from "../../route/art";
 import { RouteError } from "../../route/errors";
-import { type SizeSettings } from "./settings";
+import { type Rect } from "../../raster/types";
+import { type PieceShape, type SizeSettings } from "./settings";
 
 /** The largest bitmap that is made, in dots. */
 export const MOST_DOTS = 200e6;
 
+/** The part of the artwork in the piece's box, in whole pixels. */
+export function cutDown(
+  { width, height }: Pick<ArtworkFacts, "width" | "height">,
+  shape: PieceShape | undefined,
+): Rect {
+  if (!shape || shape.kind === "whole") return { x: 0, y: 0, width, height };
+  const [bx, by, bw, bh] = shape.box;
+  const [x, y] = [Math.min(width - 1, Math.round(bx * width)), Math.min(height - 1, Math.round(by * height))];
+  return {
+    x,
+    y,
+    width: Math.max(1, Math.min(width, Math.round((bx + bw) * width)) - x),
+    height: Math.max(1, Math.min(height, Math.round((by + bh) * height)) - y),
+  };
+}
+
+/** The width in pixels that the whole artwork has at the finish size, for artwork that is drawn from shapes. */
+export const drawWidthOf = (
+  artwork: Pick<ArtworkFacts, "width" | "height">,
+  settings: SizeSettings,
+): number =>
+  Math.max(
+    1,
+    Math.round(
+      (finishOf(artwork, settings).widthPx * artwork.width) / cutDown(artwork, settings.shape).width,
+    ),
+  );
+
 /**
- * The finish size that settings give for an artwork. The side not given follows from the artwork's proportion;
+ * The finish size that settings give for an artwork, or for the part of it in the piece's box. The side not given follows from the artwork's proportion;
  * with neither, or with `resample` "none", every pixel becomes one dot.
  * @throws RouteError when both sides are given, or a side together with "none", or the bitmap gets too large
  */
-export function finishOf(facts: Pick<ArtworkFacts, "width" | "height">, settings: SizeSettings): Finish {
+export function finishOf(artwork: Pick<ArtworkFacts, "width" | "height">, settings: SizeSettings): Finish {
   const { widthMm, heightMm, dotsPerInch, resample } = settings;
+  const facts = cutDown(artwork, settings.shape);
   if (widthMm !== undefined && heightMm !== undefined) {
     throw new RouteError(
       "size",

@@ -4,11 +4,38 @@ export const MOST_MM = 5000;
 export const LEAST_DPI = 10;
 export const MOST_DPI = 4800;
 
+const share = z.number().min(0).max(1);
+/** Left, top, width and height as fractions of the artwork. */
+const box = z
+  .tuple([share, share, z.number().min(0.01).max(1), z.number().min(0.01).max(1)])
+  .superRefine(([x, y, width, height], context) => {
+    if (x + width > 1 + 1e-9) context.addIssue({ code: "custom", path: [2], message: `${1 - x} or less` });
+    if (y + height > 1 + 1e-9) context.addIssue({ code: "custom", path: [3], message: `${1 - y} or less` });
+  })
+  .default([0, 0, 1, 1]);
+
+/** The piece's own shape: outside it is cleared, and the picture is cut down to its box. */
+export const pieceShape = z.discriminatedUnion(
+  "kind",
+  [
+    z.strictObject({ kind: z.literal("whole") }),
+    z.strictObject({ kind: z.literal("round"), box }),
+    z.strictObject({ kind: z.literal("rectangle"), box }),
+    z.strictObject({ kind: z.literal("rounded"), box, cornerMm: z.number().min(0).max(1000).default(5) }),
+  ],
+  {
+    error: (issue) =>
+      issue.code === "invalid_union" ? '"whole", "round", "rectangle", "rounded"' : undefined,
+  },
+);
+export type PieceShape = z.output<typeof pieceShape>;
+
 export const sizeSettings = z.strictObject({
   widthMm: z.number().min(1).max(MOST_MM).optional(),
   heightMm: z.number().min(1).max(MOST_MM).optional(),
   dotsPerInch: z.number().min(LEAST_DPI).max(MOST_DPI).default(254),
   resample: z.enum(["lanczos3", "bicubic", "box", "none"]).default("lanczos3"),
+  shape: pieceShape.default({ kind: "whole" }),
 });
 
 export type SizeSettings = z.output<typeof sizeSettings>;

@@ -1,0 +1,237 @@
+import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { halveRgba } from "../../raster/halve";
+import { type Rgba } from "../../raster/types";
+import { squaredDistanceTo } from "../../region/distance";
+import { type Clearing } from "../clearing";
+import { coverOfStrokes, type Stroke } from "../strokes";
+import { guidedLines } from "./guided";
+import { NearColours } from "./nearColours";
+import { AWAY, KEEP, segment, type Segments } from "./segment";
+
+/** Pixels in which the subject is found, and in which its edge is: more than the eye needs, few enough for a second. */
+const SEGMENT_PIXELS = 150000;
+const MATTE_PIXELS = 700000;
+
+export interface CutOutWish {
+  readonly keep: readonly Stroke[];
+  readonly away: readonly Stroke[];
+}
+
+/**
+ * Cuts a subject out of a photograph. Strokes on the subject and on the background teach the colours of both; a cut
+ * along the picture's edges parts them; in the band about that cut the cover of every pixel is told from the
+ * colours known on either side and filtered with the picture as guide, so hair and soft edges keep their shape. The
+ * background is taken out of the colour of what is part covered.
+ *
+ * Without strokes on both sides nothing is known, and nothing is done.
+ *
+ * @see segment, guidedLines
+ * @see Wang & Cohen, "Optimized Color Sampling for Robust Matting", CVPR 2007 (the choice among known colours)
+ * @see He & Sun, "Fast Guided Filter", 2015 (lines found on a smaller picture, used on the whole one)
+ */
+export function* cutOut(clearing: Clearing, wish: CutOutWish, unmix: boolean): Work<void> {
+  const { source } = clearing;
+  const middle = reduced(source, MATTE_PIXELS);
+  const small = reduced(middle, SEGMENT_PIXELS);
+  const said = strokesOn(clearing, small, wish);
+  if (!said.includes(KEEP) || !said.includes(AWAY)) return;
+  const segments = yield* portion(segment(small, said), 0, 0.5);
+  const band = yield* portion(bandOf(segments, small, middle, strokesOn(clearing, middle, wish)), 0.5, 0.6);
+  yield 0.6;
+  const matte = matteOf(middle, band);
+  yield* portion(apply(clearing, middle, band, matte, unmix), 0.8, 1);
+}
+
+function reduced(picture: Rgba, most: number): Rgba {
+  let out = picture;
+  while (out.width * out.height > most && out.width > 1 && out.height > 1) out = halveRgba(out);
+  return out;
+}
+
+function strokesOn(
+  { source, frame, dotsPerMm }: Clearing,
+  picture: Rgba,
+  { keep, away }: CutOutWish,
+): Uint8Array {
+  const on = { source: picture, frame, dotsPerMm: (dotsPerMm * picture.width) / source.width };
+  const [kept, gone] = [coverOfStrokes(on, keep), coverOfStrokes(on, away)];
+  const said = new Uint8Array(kept.length);
+  for (let i = 0; i < said.length; i++)
+    if (kept[i] > 64 || gone[i] > 64) said[i] = kept[i] >= gone[i] ? KEEP : AWAY;
+  return said;
+}
+
+/** Pixels of the smaller picture on either side of the cut that are looked at in any case, and where in doubt. */
+const NEAR = 4;
+const FAR = 14;
+
+/** What is certain: 0 = background, 2 = subject; 1 = to be told. */
+const [OUT, BAND, IN] = [0, 1, 2];
+
+function* bandOf(
+  { subject, leaning }: Segments,
+  small: Rgba,
+  middle: Rgba,
+  said: Uint8Array,
+): Work<Uint8Array> {
+  const { width, height } = small;
+  const other = subject.map((v) => 1 - v);
+  const toSubject = yield* portion(squaredDistanceTo(subject, width, height), 0, 0.3);
+  const toOther = yield* portion(squaredDistanceTo(other, width, height), 0.3, 0.6);
+  const kind = new Uint8Array(width * height);
+  for (let i = 0; i < kind.length; i++) {
+    const own = subject[i];
+    const square = own ? toOther[i] : toSubject[i];
+    const doubt = own ? leaning[i] < 0.5 : leaning[i] > -0.5;
+    const near = square <= NEAR * NEAR || (doubt && square <= FAR * FAR);
+    kind[i] = near ? BAND : own ? IN : OUT;
+  }
+  const out = new Uint8Array(middle.width * middle.height);
+  for (let y = 0, i = 0; y < middle.height; y++) {
+    const row = Math.min(height - 1, Math.floor(((y + 0.5) * height) / middle.height)) * width;
+    for (let x = 0; x < middle.width; x++, i++) {
+      const at = row + Math.min(width - 1, Math.floor(((x + 0.5) * width) / middle.width));
+      out[i] = said[i] === KEEP ? IN : said[i] === AWAY ? OUT : kind[at];
+    }
+  }
+  return out;
+}
+
+interface Matte {
+  /** Lines from colour to cover. */
+  readonly line: Float32Array;
+  readonly subject: NearColours;
+  readonly background: NearColours;
+}
+
+const CANDIDATES = 3;
+/** Contrast between subject and background, in code values, at which the two colours tell the cover well. */
+const CLEAR_CONTRAST = 20;
+
+function matteOf(picture: Rgba, band: Uint8Array): Matte {
+  const { width, height, data } = picture;
+  const count = width * height;
+  const subject = new NearColours(picture, (i) => band[i] === IN);
+  const background = new NearColours(picture, (i) => band[i] === OUT);
+  const cover = new Float32Array(count);
+  const weight = new Float32Array(count);
+  const wanted = new Uint8Array(count);
+  const f = new Float64Array(3 * CANDIDATES);
+  const b = new Float64Array(3 * CANDIDATES);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (band[i] !== BAND) {
+        cover[i] = band[i] === IN ? 1 : 0;
+        weight[i] = 1;
+        continue;
+      }
+      wanted[i] = 1;
+      const told = coverBetween(
+        data,
+        i * 4,
+        f,
+        subject.near(x, y, CANDIDATES, f),
+        b,
+        background.near(x, y, CANDIDATES, b),
+      );
+      cover[i] = told.cover;
+      weight[i] = told.trust;
+    }
+  const guide = [0, 1, 2].map((k) => {
+    const plane = new Float32Array(count);
+    for (let i = 0; i < count; i++) plane[i] = data[i * 4 + k] / 255;
+    return plane;
+  }) as [Float32Array, Float32Array, Float32Array];
+  const { line } = guidedLines(width, height, guide, cover, weight, wanted, 2, 2e-4);
+  return { line, subject, background };
+}
+
+/** The cover that explains a colour best as a mixture of one of the subject's colours and one of the background's. */
+function coverBetween(
+  data: Uint8Array,
+  o: number,
+  f: Float64Array,
+  fs: number,
+  b: Float64Array,
+  bs: number,
+): { cover: number; trust: number } {
+  let best = { cover: 0.5, trust: 0.01 };
+  let least = Infinity;
+  for (let p = 0; p < fs * 3; p += 3)
+    for (let q = 0; q < bs * 3; q += 3) {
+      let [along, whole] = [0, 0];
+      for (let k = 0; k < 3; k++) {
+        const d = f[p + k] - b[q + k];
+        along += (data[o + k] - b[q + k]) * d;
+        whole += d * d;
+      }
+      const cover = whole < 1 ? 0.5 : Math.min(1, Math.max(0, along / whole));
+      let off = 0;
+      for (let k = 0; k < 3; k++) {
+        const e = data[o + k] - b[q + k] - cover * (f[p + k] - b[q + k]);
+        off += e * e;
+      }
+      // Nearer colours are believed first; a pair that is all but one colour explains anything.
+      const doubt = off + 12 * (p + q) + (4 * CLEAR_CONTRAST * CLEAR_CONTRAST * 25) / (whole + 25);
+      if (doubt >= least) continue;
+      least = doubt;
+      const contrast = whole / (whole + CLEAR_CONTRAST * CLEAR_CONTRAST);
+      best = { cover, trust: Math.max(0.01, (contrast * contrast * 200) / (200 + off)) };
+    }
+  return best;
+}
+
+function* apply(
+  { source, data, held }: Clearing,
+  middle: Rgba,
+  band: Uint8Array,
+  { line, subject, background }: Matte,
+  unmix: boolean,
+): Work<void> {
+  const { width, height, data: from } = source;
+  const [sx, sy] = [middle.width / width, middle.height / height];
+  const f = new Float64Array(3);
+  const b = new Float64Array(3);
+  const atOnce = rowsAtOnce(width);
+  const c = new Float64Array(4);
+  for (let y = 0, o = 0; y < height; y++) {
+    if (y % atOnce === 0) yield y / height;
+    const v = (y + 0.5) * sy - 0.5;
+    const my = Math.min(middle.height - 1, Math.floor((y + 0.5) * sy));
+    for (let x = 0; x < width; x++, o += 4) {
+      const mx = Math.min(middle.width - 1, Math.floor((x + 0.5) * sx));
+      const kind = band[my * middle.width + mx];
+      if (kind === IN || data[o + 3] === 0) continue;
+      const hold = held ? held[o >> 2] : 0;
+      if (kind === OUT) {
+        if (data[o + 3] > hold) data[o + 3] = hold;
+        continue;
+      }
+      lineAt(line, middle, (x + 0.5) * sx - 0.5, v, c);
+      const told = from[o] * c[0] + from[o + 1] * c[1] + from[o + 2] * c[2] + 255 * c[3];
+      const cover = told <= 5 ? 0 : told >= 250 ? 255 : Math.round(told);
+      const alpha = Math.max(hold, Math.round((cover * data[o + 3]) / 255));
+      if (alpha >= data[o + 3]) continue;
+      data[o + 3] = alpha;
+      if (alpha === 0 || !unmix || !subject.near(mx, my, 1, f) || !background.near(mx, my, 1, b)) continue;
+      const share = alpha / 255;
+      for (let k = 0; k < 3; k++) {
+        const own = (from[o + k] - (1 - share) * b[k]) / share;
+        data[o + k] = Math.max(0, Math.min(255, Math.round(own * share + f[k] * (1 - share))));
+      }
+    }
+  }
+}
+
+/** The line between the four nearest pixels' lines. */
+function lineAt(line: Float32Array, { width, height }: Rgba, u: number, v: number, out: Float64Array): void {
+  const x = Math.min(width - 2, Math.max(0, Math.floor(u)));
+  const y = Math.min(height - 2, Math.max(0, Math.floor(v)));
+  const fu = Math.min(1, Math.max(0, u - x));
+  const fv = Math.min(1, Math.max(0, v - y));
+  const [a, b] = [(y * width + x) * 4, ((y + 1) * width + x) * 4];
+  for (let k = 0; k < 4; k++)
+    out[k] =
+      (line[a + k] * (1 - fu) + line[a + 4 + k] * fu) * (1 - fv) +
+      (line[b + k] * (1 - fu) + line[b + 4 + k] * fu) * fv;
+}

@@ -1,0 +1,127 @@
+import { oklabOf } from "../../colour/oklab";
+import { expMinus } from "../../maths/steady";
+import { portion, type Work } from "../../maths/work";
+import { type Rgba } from "../../raster/types";
+import { colourModel, costOf, type ColourModel } from "./colourModel";
+import { cheapestCut, STEPS } from "./graphCut";
+
+/** Costs are whole numbers, this many to a unit of minus log likelihood. */
+const UNIT = 100;
+/** What a cut through an even area costs, in units. */
+const EVEN = 24;
+const MOST_COST = 16;
+const FOREVER = 1 << 28;
+
+/** What strokes say of each pixel. */
+export const KEEP = 1;
+export const AWAY = 2;
+
+export interface Segments {
+  /** 1 = subject */
+  readonly subject: Uint8Array;
+  /** How much more likely the pixel's colour is the subject's than the background's, -1..1. */
+  readonly leaning: Float32Array;
+}
+
+/**
+ * Parts a picture into subject and background along its own edges, from a few strokes on each: colour models of
+ * both, and the cut that follows strong edges where it can. The models are learned again from the first result.
+ *
+ * @param said  KEEP, AWAY or 0 for each pixel; at least one of either
+ * @see Boykov & Jolly, "Interactive Graph Cuts", ICCV 2001
+ * @see Rother, Kolmogorov & Blake, "GrabCut", SIGGRAPH 2004
+ */
+export function* segment(picture: Rgba, said: Uint8Array): Work<Segments> {
+  const { width, height } = picture;
+  const count = width * height;
+  const lab = labPlane(picture);
+  const links = linksOf(lab, width, height);
+  const where = (test: (i: number) => boolean): number[] => {
+    const list: number[] = [];
+    for (let i = 0; i < count; i++) if (test(i)) list.push(i);
+    return list;
+  };
+  let keep = where((i) => said[i] === KEEP);
+  let away = where((i) => said[i] === AWAY);
+  const terminal = new Int32Array(count);
+  const leaning = new Float32Array(count);
+  let subject: Uint8Array = new Uint8Array(count);
+  for (let round = 0; round < 2; round++) {
+    yield round * 0.5;
+    const models = [colourModel(lab, keep), colourModel(lab, away)];
+    weigh(lab, said, models, terminal, leaning);
+    const capacity = links.slice();
+    subject = yield* portion(
+      cheapestCut(width, height, terminal, capacity),
+      round * 0.5 + 0.1,
+      round * 0.5 + 0.5,
+    );
+    // What was found, where its colour leans the same way, teaches the second round.
+    keep = where((i) => said[i] === KEEP || (subject[i] === 1 && leaning[i] > 0.2));
+    away = where((i) => said[i] === AWAY || (subject[i] === 0 && leaning[i] < -0.2));
+  }
+  return { subject, leaning };
+}
+
+function weigh(
+  lab: Float32Array,
+  said: Uint8Array,
+  [keep, away]: readonly ColourModel[],
+  terminal: Int32Array,
+  leaning: Float32Array,
+): void {
+  for (let i = 0; i < said.length; i++) {
+    const more = costOf(away, lab, i) - costOf(keep, lab, i);
+    leaning[i] = Math.max(-1, Math.min(1, more / 6));
+    terminal[i] =
+      said[i] === KEEP
+        ? FOREVER
+        : said[i] === AWAY
+          ? -FOREVER
+          : Math.round(UNIT * Math.max(-MOST_COST, Math.min(MOST_COST, more)));
+  }
+}
+
+export function labPlane({ data }: Rgba): Float32Array {
+  const lab = new Float32Array((data.length / 4) * 3);
+  for (let o = 0, p = 0; o < data.length; o += 4, p += 3) {
+    const { l, a, b } = oklabOf(data[o], data[o + 1], data[o + 2]);
+    lab[p] = l;
+    lab[p + 1] = a;
+    lab[p + 2] = b;
+  }
+  return lab;
+}
+
+/** What it costs to part neighbours: little over strong edges, `EVEN` in even areas. */
+function linksOf(lab: Float32Array, width: number, height: number): Int32Array {
+  const square = (i: number, j: number): number => {
+    const [x, y, z] = [
+      lab[i * 3] - lab[j * 3],
+      lab[i * 3 + 1] - lab[j * 3 + 1],
+      lab[i * 3 + 2] - lab[j * 3 + 2],
+    ];
+    return x * x + y * y + z * z;
+  };
+  const links = new Int32Array(width * height * 8);
+  let [sum, pairs] = [0, 0];
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x + 1 < width; x++, i = y * width + x) {
+      sum += square(i, i + 1);
+      pairs++;
+    }
+  const beta = 1 / (2 * Math.max(0.05, sum / Math.max(1, pairs)));
+  const fall = Float64Array.from({ length: 1025 }, (_, k) => expMinus(k / 64));
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++)
+      STEPS.forEach(([dx, dy], d) => {
+        const [u, v] = [x + dx, y + dy];
+        if (d < 4 || u < 0 || v < 0 || u >= width || v >= height) return;
+        const j = v * width + u;
+        const cost = EVEN * fall[Math.min(1024, Math.round(64 * beta * square(i, j)))];
+        const link = Math.max(1, Math.round((UNIT * cost) / (dx !== 0 && dy !== 0 ? Math.SQRT2 : 1)));
+        links[i * 8 + d] = link;
+        links[j * 8 + 7 - d] = link;
+      });
+  return links;
+}

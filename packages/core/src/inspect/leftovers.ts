@@ -1,0 +1,91 @@
+import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { componentsOf } from "../region/components";
+import { squaredDistanceTo } from "../region/distance";
+import { MM_PER_INCH, type Art } from "../route/art";
+import { figure, MOST_PLACES, placeOf, type Check, type Limits, type Readings } from "./check";
+
+/** Cover below which art is no more than a tint: a tenth. One step of 255 is 0.4 %. */
+const TINT = 26;
+/** A soft edge may run out over so many millimetres. */
+const SOFT_MM = 0.5;
+const SOFT_DOTS = 4;
+
+/** Stray islands below `limits.strayMm2`, and faint tint outside the art, from one step of cover (0.4 %) up. */
+export function* checkLeftovers(
+  art: Art,
+  limits: Limits,
+): Work<{ islands: Check; tint: Check; readings: Readings }> {
+  const { width, height, data } = art.colour;
+  const perMm = (art.finish?.dotsPerInch ?? 254) / MM_PER_INCH;
+  const solid = new Uint8Array(width * height);
+  let [kept, clear] = [0, 0];
+  for (let i = 0; i < solid.length; i++) {
+    const alpha = data[i * 4 + 3];
+    solid[i] = alpha >= TINT ? 1 : 0;
+    kept += solid[i];
+    if (alpha === 0) clear++;
+  }
+  const rowOf = (plane: Uint8Array) => (y: number, row: Uint8Array) =>
+    row.set(plane.subarray(y * width, (y + 1) * width));
+  const all = yield* portion(componentsOf(width, height, rowOf(solid)), 0, 0.4);
+  const largest = limits.strayMm2 * perMm * perMm;
+  const stray = all.filter((c) => c.pixels < largest && all.length > 1);
+
+  const reach = Math.max(SOFT_DOTS, SOFT_MM * perMm);
+  const near = yield* portion(squaredDistanceTo(solid, width, height), 0.4, 0.8);
+  const faint = new Uint8Array(width * height);
+  let [count, most] = [0, 0];
+  const atOnce = rowsAtOnce(width) * width;
+  for (let i = 0; i < faint.length; i++) {
+    if (i % atOnce === 0) yield 0.8 + (0.1 * i) / faint.length;
+    const alpha = data[i * 4 + 3];
+    if (alpha === 0 || alpha >= TINT || near[i] <= reach * reach) continue;
+    faint[i] = 1;
+    count++;
+    if (alpha > most) most = alpha;
+  }
+  const tints = yield* portion(componentsOf(width, height, rowOf(faint)), 0.9, 1);
+  const bySize = (a: { pixels: number }, b: { pixels: number }): number => b.pixels - a.pixels;
+  const placesOf = (list: typeof all) =>
+    art.finish
+      ? list
+          .sort(bySize)
+          .slice(0, MOST_PLACES)
+          .map((c) => placeOf(c, art.finish!))
+      : [];
+  const mm2 = (pixels: number): string => figure(pixels / perMm / perMm, 2);
+  const percent = (alpha: number): string => figure((100 * alpha) / 255, 1);
+  return {
+    islands: {
+      id: "strayIslands",
+      level: stray.length > 0 ? "look" : "fine",
+      value: stray.length,
+      unit: "islands",
+      text:
+        stray.length === 0
+          ? "No stray islands"
+          : `${stray.length} stray ${stray.length === 1 ? "island" : "islands"}`,
+      detail:
+        stray.length === 0
+          ? `None under ${figure(limits.strayMm2, 2)} mm².`
+          : `Under ${figure(limits.strayMm2, 2)} mm²; the largest ${mm2(Math.max(...stray.slice(0, 1000).map((c) => c.pixels)))} mm².`,
+      places: placesOf(stray),
+    },
+    tint: {
+      id: "faintTint",
+      level: count > 0 ? "look" : "fine",
+      value: Math.round((10000 * count) / (width * height)) / 100,
+      unit: "%",
+      text: count === 0 ? "No faint tint" : "Faint tint outside the art",
+      detail:
+        count === 0
+          ? "Where nothing should be, nothing is."
+          : `${mm2(count)} mm², ${percent(1)} to ${percent(most)} % strong. It prints as a haze.`,
+      places: placesOf(tints),
+    },
+    readings: {
+      keptPercent: Math.round((10000 * kept) / solid.length) / 100,
+      clearPercent: Math.round((10000 * clear) / solid.length) / 100,
+    },
+  };
+}

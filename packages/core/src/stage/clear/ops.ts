@@ -1,0 +1,123 @@
+import { pixelAt, takeAway, toPixels, type Clearing } from "../../clear/clearing";
+import { cutOut } from "../../clear/cutOut/cutOut";
+import { takeGaps } from "../../clear/gaps";
+import { liftInk } from "../../clear/lift";
+import { coverOfPolygon, polygonOf, rectangleKnots, roundKnots, type Knot } from "../../clear/outline";
+import { paperColour } from "../../clear/paper";
+import { pick } from "../../clear/pick";
+import { coverOfStrokes } from "../../clear/strokes";
+import { codesOf } from "../../colour/oklab";
+import { type Work } from "../../maths/work";
+import { type Cleared } from "../../route/art";
+import { type ClearOp, type ClearOpOf, type ClearSettings } from "./settings";
+
+type Base = Omit<Clearing, "held">;
+
+/** A hold holds against everything, wherever it stands among the operations. */
+export function coverOfHolds(base: Base, ops: readonly ClearOp[]): Uint8Array | null {
+  const strokes = ops.flatMap((o) => (o.op === "hold" ? o.strokes : []));
+  return strokes.length > 0 ? coverOfStrokes(base, strokes) : null;
+}
+
+/** Does one operation, and notes what it learned of the background. */
+export function* runOp(
+  clearing: Clearing,
+  op: ClearOp,
+  index: number,
+  { ops, fringe }: ClearSettings,
+  cleared: Cleared,
+): Work<void> {
+  switch (op.op) {
+    case "pick":
+      return takePick(clearing, op, cleared);
+    case "gaps": {
+      const picks = ops.filter((o) => o.op === "pick");
+      const dots = op.smallestMm2 === null ? null : op.smallestMm2 * clearing.dotsPerMm * clearing.dotsPerMm;
+      const found = yield* takeGaps(clearing, {
+        like: picks[op.like].at,
+        tolerance: op.tolerance,
+        smallestPixels: dots,
+        but: op.but,
+      });
+      cleared.gaps.push({ op: index, ...found });
+      return;
+    }
+    case "lift": {
+      const auto = op.paper === "auto";
+      cleared.background.push(auto ? paperColour(clearing.source) : codesOf(op.paper));
+      return yield* liftInk(clearing, op);
+    }
+    case "cutOut":
+      return yield* cutOut(clearing, op, fringe === "unmix");
+    case "brush":
+      return paint(clearing, op);
+    case "path":
+      return limit(clearing, op);
+    case "hold":
+      return;
+  }
+}
+
+function takePick(clearing: Clearing, { at, tolerance, joined }: ClearOpOf<"pick">, cleared: Cleared): void {
+  const p = pixelAt(clearing, at);
+  if (!p) return;
+  const { source } = clearing;
+  const o = (p[1] * source.width + p[0]) * 4;
+  cleared.background.push([source.data[o], source.data[o + 1], source.data[o + 2]]);
+  const { mask } = pick(source, p[0], p[1], tolerance, joined);
+  for (let i = 0; i < mask.length; i++) if (mask[i] !== 0) takeAway(clearing, i);
+}
+
+/** The brush takes cover away, or brings the picture back as it was. */
+function paint(clearing: Clearing, { paints, strokes }: ClearOpOf<"brush">): void {
+  const cover = coverOfStrokes(clearing, strokes);
+  const { data, source, taken, held } = clearing;
+  for (let i = 0, o = 0; i < cover.length; i++, o += 4) {
+    if (cover[i] === 0) continue;
+    if (paints === "away") {
+      const hold = held ? held[i] : 0;
+      const left = Math.max(hold, 255 - cover[i]);
+      if (left < data[o + 3]) data[o + 3] = Math.min(data[o + 3], Math.round((data[o + 3] * left) / 255));
+    } else {
+      const back = Math.round((source.data[o + 3] * cover[i]) / 255);
+      if (back <= data[o + 3]) continue;
+      for (let k = 0; k < 3; k++) data[o + k] = source.data[o + k];
+      data[o + 3] = back;
+      taken[i] = 0;
+    }
+  }
+}
+
+/** Keeps what lies inside an outline, or outside it. */
+function limit(clearing: Clearing, op: ClearOpOf<"path">): void {
+  const { source, data, held } = clearing;
+  const points = polygonOf(knotsOf(clearing, op));
+  if (points.length < 3) return;
+  const cover = coverOfPolygon(points, source.width, source.height);
+  for (let i = 0, o = 3; i < cover.length; i++, o += 4) {
+    const hold = held ? held[i] : 0;
+    const share = Math.max(hold, op.keep === "inside" ? cover[i] : 255 - cover[i]);
+    if (share < 255) data[o] = Math.round((data[o] * share) / 255);
+  }
+}
+
+/** The outline of a path operation, in pixels. */
+export function knotsOf(
+  on: Pick<Clearing, "source" | "frame" | "dotsPerMm">,
+  { kind, box, cornerMm, knots }: ClearOpOf<"path">,
+): Knot[] {
+  if (kind === "free") {
+    const [zx, zy] = toPixels(on, [0, 0]);
+    const scaled = (d?: readonly [number, number]): [number, number] | undefined => {
+      if (!d) return undefined;
+      const [x, y] = toPixels(on, d);
+      return [x - zx, y - zy];
+    };
+    return knots.map((k) => ({ at: toPixels(on, k.at), in: scaled(k.in), out: scaled(k.out) }));
+  }
+  const [x, y] = toPixels(on, [box[0], box[1]]);
+  const [right, bottom] = toPixels(on, [box[0] + box[2], box[1] + box[3]]);
+  if (kind === "round") return roundKnots(x, y, right - x, bottom - y);
+  const corner = kind === "rounded" ? cornerMm * on.dotsPerMm : 0;
+  return rectangleKnots(x, y, right - x, bottom - y, corner, corner);
+}
