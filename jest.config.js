@@ -35,6 +35,7 @@ module.exports = {
     project("contract", "packages/contract"),
     project("intake", "packages/intake"),
     project("demo", "demo"),
+    project("bench", "bench"),
     project("cli", "apps/cli"),
     project("web", "apps/web/src"),
     project("server", "apps/server"),

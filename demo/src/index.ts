@@ -5,3 +5,5 @@ export * from "./inkDrawing";
 export * from "./painting";
 export * from "./photograph";
 export * from "./scenario";
+export * from "./known/cutOutPictures";
+export * from "./known/kindPictures";

@@ -105,3 +105,14 @@ export function costOf(model: ColourModel, lab: Float32Array, i: number): number
   }
   return best;
 }
+
+/** Squared distance of a colour from the model's nearest cloud, in the cloud's own spread. */
+export function strangeness(model: ColourModel, l: number, a: number, b: number): number {
+  let best = Infinity;
+  for (const { mean, inverse: m } of model) {
+    const [x, y, z] = [l - mean[0], a - mean[1], b - mean[2]];
+    const d = m[0] * x * x + m[3] * y * y + m[5] * z * z + 2 * (m[1] * x * y + m[2] * x * z + m[4] * y * z);
+    if (d < best) best = d;
+  }
+  return best;
+}

@@ -1,12 +1,12 @@
 import { portion, rowsAtOnce, type Work } from "../../maths/work";
 import { halveRgba } from "../../raster/halve";
 import { type Rgba } from "../../raster/types";
-import { squaredDistanceTo } from "../../region/distance";
 import { type Clearing } from "../clearing";
 import { coverOfStrokes, type Stroke } from "../strokes";
-import { guidedLines } from "./guided";
+import { BAND, bandAbout, IN, OUT } from "./band";
+import { guidedLines, spread } from "./guided";
 import { NearColours } from "./nearColours";
-import { AWAY, KEEP, segment, type Segments } from "./segment";
+import { AWAY, KEEP, segment } from "./segment";
 
 /** Pixels in which the subject is found, and in which its edge is: more than the eye needs, few enough for a second. */
 const SEGMENT_PIXELS = 150000;
@@ -36,9 +36,10 @@ export function* cutOut(clearing: Clearing, wish: CutOutWish, unmix: boolean): W
   const said = strokesOn(clearing, small, wish);
   if (!said.includes(KEEP) || !said.includes(AWAY)) return;
   const segments = yield* portion(segment(small, said), 0, 0.5);
-  const band = yield* portion(bandOf(segments, small, middle, strokesOn(clearing, middle, wish)), 0.5, 0.6);
+  const certain = strokesOn(clearing, middle, wish);
+  const band = yield* portion(bandAbout(segments, small, middle, certain), 0.5, 0.6);
   yield 0.6;
-  const matte = matteOf(middle, band);
+  const matte = matteOf(middle, band, certain);
   yield* portion(apply(clearing, middle, band, matte, unmix), 0.8, 1);
 }
 
@@ -61,42 +62,6 @@ function strokesOn(
   return said;
 }
 
-/** Pixels of the smaller picture on either side of the cut that are looked at in any case, and where in doubt. */
-const NEAR = 4;
-const FAR = 14;
-
-/** What is certain: 0 = background, 2 = subject; 1 = to be told. */
-const [OUT, BAND, IN] = [0, 1, 2];
-
-function* bandOf(
-  { subject, leaning }: Segments,
-  small: Rgba,
-  middle: Rgba,
-  said: Uint8Array,
-): Work<Uint8Array> {
-  const { width, height } = small;
-  const other = subject.map((v) => 1 - v);
-  const toSubject = yield* portion(squaredDistanceTo(subject, width, height), 0, 0.3);
-  const toOther = yield* portion(squaredDistanceTo(other, width, height), 0.3, 0.6);
-  const kind = new Uint8Array(width * height);
-  for (let i = 0; i < kind.length; i++) {
-    const own = subject[i];
-    const square = own ? toOther[i] : toSubject[i];
-    const doubt = own ? leaning[i] < 0.5 : leaning[i] > -0.5;
-    const near = square <= NEAR * NEAR || (doubt && square <= FAR * FAR);
-    kind[i] = near ? BAND : own ? IN : OUT;
-  }
-  const out = new Uint8Array(middle.width * middle.height);
-  for (let y = 0, i = 0; y < middle.height; y++) {
-    const row = Math.min(height - 1, Math.floor(((y + 0.5) * height) / middle.height)) * width;
-    for (let x = 0; x < middle.width; x++, i++) {
-      const at = row + Math.min(width - 1, Math.floor(((x + 0.5) * width) / middle.width));
-      out[i] = said[i] === KEEP ? IN : said[i] === AWAY ? OUT : kind[at];
-    }
-  }
-  return out;
-}
-
 interface Matte {
   /** Lines from colour to cover. */
   readonly line: Float32Array;
@@ -105,14 +70,21 @@ interface Matte {
 }
 
 const CANDIDATES = 3;
+const STAND_OFF = 2;
+/** What it speaks against a pair that it makes a pixel a mixture: most pixels are not. */
+const MIXED = 200;
 /** Contrast between subject and background, in code values, at which the two colours tell the cover well. */
 const CLEAR_CONTRAST = 20;
 
-function matteOf(picture: Rgba, band: Uint8Array): Matte {
+function matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Matte {
   const { width, height, data } = picture;
   const count = width * height;
-  const subject = new NearColours(picture, (i) => band[i] === IN);
-  const background = new NearColours(picture, (i) => band[i] === OUT);
+  // What lies right beside the band may still be mixed a little; colours are taken from a few pixels further off.
+  const unknown = new Uint8Array(count);
+  for (let i = 0; i < count; i++) unknown[i] = band[i] === BAND ? 1 : 0;
+  const { mask: beside } = spread(unknown, width, height, STAND_OFF);
+  const subject = new NearColours(picture, (i) => band[i] === IN && (!beside[i] || said[i] === KEEP));
+  const background = new NearColours(picture, (i) => band[i] === OUT && (!beside[i] || said[i] === AWAY));
   const cover = new Float32Array(count);
   const weight = new Float32Array(count);
   const wanted = new Uint8Array(count);
@@ -137,12 +109,7 @@ function matteOf(picture: Rgba, band: Uint8Array): Matte {
       cover[i] = told.cover;
       weight[i] = told.trust;
     }
-  const guide = [0, 1, 2].map((k) => {
-    const plane = new Float32Array(count);
-    for (let i = 0; i < count; i++) plane[i] = data[i * 4 + k] / 255;
-    return plane;
-  }) as [Float32Array, Float32Array, Float32Array];
-  const { line } = guidedLines(width, height, guide, cover, weight, wanted, 2, 2e-4);
+  const line = guidedLines(picture, cover, weight, wanted, 2, 2e-4);
   return { line, subject, background };
 }
 
@@ -159,7 +126,8 @@ function coverBetween(
   let least = Infinity;
   for (let p = 0; p < fs * 3; p += 3)
     for (let q = 0; q < bs * 3; q += 3) {
-      let [along, whole] = [0, 0];
+      let along = 0;
+      let whole = 0;
       for (let k = 0; k < 3; k++) {
         const d = f[p + k] - b[q + k];
         along += (data[o + k] - b[q + k]) * d;
@@ -172,7 +140,11 @@ function coverBetween(
         off += e * e;
       }
       // Nearer colours are believed first; a pair that is all but one colour explains anything.
-      const doubt = off + 12 * (p + q) + (4 * CLEAR_CONTRAST * CLEAR_CONTRAST * 25) / (whole + 25);
+      const doubt =
+        off +
+        12 * (p + q) +
+        MIXED * Math.min(cover, 1 - cover) +
+        (4 * CLEAR_CONTRAST * CLEAR_CONTRAST * 25) / (whole + 25);
       if (doubt >= least) continue;
       least = doubt;
       const contrast = whole / (whole + CLEAR_CONTRAST * CLEAR_CONTRAST);

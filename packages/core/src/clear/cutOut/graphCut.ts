@@ -220,7 +220,8 @@ export function* cheapestCut(
     // The path runs from the source's side to the sink's.
     if (own === SOURCE) augment(i, met);
     else augment(i + offset[met], 7 - met);
-    while (orphans.length > 0) adopt(orphans.pop()!);
+    for (let k = 0; k < orphans.length; k++) adopt(orphans[k]); // first in, first out; adopting adds to the list
+    orphans.length = 0;
   }
   for (let i = 0; i < count; i++) tree[i] = tree[i] === SOURCE ? 1 : 0;
   return tree;

@@ -1,109 +1,157 @@
-/** A plane of numbers, rows top to bottom. */
-type Plane = Float32Array;
+import { type Rgba } from "../../raster/types";
 
-/** For each pixel a straight line from its colour to its cover: cover = r c[0] + g c[1] + b c[2] + c[3]. */
-export interface Lines {
-  readonly width: number;
-  readonly height: number;
-  /** Four numbers a pixel. */
-  readonly line: Float32Array;
-}
+/** Sums kept for a window: weight, colours, their products, cover, cover times colours. */
+const SUMS = 14;
 
 /**
  * Guided filter of a cover plane by a colour picture, with weights: within every window of 2 radius + 1 pixels the
  * cover that fits the colours best as a straight line of them, the lines then averaged.
  *
- * @param guide    red, green, blue 0..1, a plane each
  * @param cover    0..1
  * @param weight   how much each pixel's cover is trusted, above 0
  * @param wanted   1 where the lines are needed
- * @param smooth   how much contrast counts as noise, squared (the paper's epsilon)
+ * @param smooth   how much contrast counts as noise, squared, colours being 0..1 (the paper's epsilon)
+ * @returns        four numbers a pixel: cover = red c[0] + green c[1] + blue c[2] + c[3], colours 0..1
  * @see He, Sun & Tang, "Guided Image Filtering", IEEE PAMI 35, 2013
  */
 export function guidedLines(
-  width: number,
-  height: number,
-  guide: readonly [Plane, Plane, Plane],
-  cover: Plane,
-  weight: Plane,
+  picture: Rgba,
+  cover: Float32Array,
+  weight: Float32Array,
   wanted: Uint8Array,
   radius: number,
   smooth: number,
-): Lines {
-  const count = width * height;
-  const mean = (value: (i: number) => number): Plane => {
-    const plane = new Float32Array(count);
-    for (let i = 0; i < count; i++) plane[i] = value(i);
-    return boxSum(plane, width, height, radius);
-  };
-  const [r, g, b] = guide;
-  const w = mean((i) => weight[i]);
-  const [mr, mg, mb] = guide.map((p) => mean((i) => weight[i] * p[i]));
-  const mp = mean((i) => weight[i] * cover[i]);
-  const [pr, pg, pb] = guide.map((p) => mean((i) => weight[i] * p[i] * cover[i]));
-  const rr = mean((i) => weight[i] * r[i] * r[i]);
-  const rg = mean((i) => weight[i] * r[i] * g[i]);
-  const rb = mean((i) => weight[i] * r[i] * b[i]);
-  const gg = mean((i) => weight[i] * g[i] * g[i]);
-  const gb = mean((i) => weight[i] * g[i] * b[i]);
-  const bb = mean((i) => weight[i] * b[i] * b[i]);
-  const near = boxSum(Float32Array.from(wanted), width, height, radius);
-  const coefficients = Array.from({ length: 4 }, () => new Float32Array(count));
-  const trusted = new Float32Array(count);
-  for (let i = 0; i < count; i++) {
-    if (near[i] === 0) continue;
-    const n = 1 / w[i];
-    const [ar, ag, ab, ap] = [mr[i] * n, mg[i] * n, mb[i] * n, mp[i] * n];
-    const a = rr[i] * n - ar * ar + smooth;
-    const bq = rg[i] * n - ar * ag;
-    const c = rb[i] * n - ar * ab;
-    const d = gg[i] * n - ag * ag + smooth;
-    const e = gb[i] * n - ag * ab;
-    const f = bb[i] * n - ab * ab + smooth;
-    const [vr, vg, vb] = [pr[i] * n - ar * ap, pg[i] * n - ag * ap, pb[i] * n - ab * ap];
-    const [A, B, C] = [d * f - e * e, c * e - bq * f, bq * e - c * d];
-    const det = 1 / (a * A + bq * B + c * C);
-    const [D, E, F] = [a * f - c * c, bq * c - a * e, a * d - bq * bq];
-    const kr = (A * vr + B * vg + C * vb) * det;
-    const kg = (B * vr + D * vg + E * vb) * det;
-    const kb = (C * vr + E * vg + F * vb) * det;
-    coefficients[0][i] = kr;
-    coefficients[1][i] = kg;
-    coefficients[2][i] = kb;
-    coefficients[3][i] = ap - kr * ar - kg * ag - kb * ab;
-    trusted[i] = 1;
-  }
-  const windows = boxSum(trusted, width, height, radius);
-  const line = new Float32Array(count * 4);
-  coefficients.forEach((plane, k) => {
-    const sum = boxSum(plane, width, height, radius);
-    for (let i = 0; i < count; i++) if (windows[i] > 0) line[i * 4 + k] = sum[i] / windows[i];
-  });
-  return { width, height, line };
-}
-
-/** Sum over the window of 2 radius + 1 pixels each way; the window is cut off at the picture's edge. */
-export function boxSum(plane: Plane, width: number, height: number, radius: number): Plane {
-  const across = new Float32Array(plane.length);
-  for (let y = 0; y < height; y++) {
-    const start = y * width;
-    let sum = 0;
-    for (let x = 0; x < Math.min(radius, width); x++) sum += plane[start + x];
-    for (let x = 0; x < width; x++) {
-      if (x + radius < width) sum += plane[start + x + radius];
-      if (x > radius) sum -= plane[start + x - radius - 1];
-      across[start + x] = sum;
+): Float32Array {
+  const { width, height } = picture;
+  const near = spread(wanted, width, height, radius);
+  const own = new Float32Array(width * height * 4);
+  const columns = new Float64Array(width * SUMS); // sums of each column over the window's rows
+  const window = new Float64Array(SUMS);
+  for (let y = -radius; y < height; y++) {
+    if (y + radius < height) addRow(picture, cover, weight, y + radius, columns, 1);
+    if (y - radius - 1 >= 0) addRow(picture, cover, weight, y - radius - 1, columns, -1);
+    if (y < 0 || near.rows[y] === 0) continue;
+    window.fill(0);
+    for (let x = -radius; x < width; x++) {
+      if (x + radius < width) addTo(window, columns, (x + radius) * SUMS, 1);
+      if (x - radius - 1 >= 0) addTo(window, columns, (x - radius - 1) * SUMS, -1);
+      if (x >= 0 && near.mask[y * width + x]) lineThrough(window, smooth, own, (y * width + x) * 4);
     }
   }
-  const out = new Float32Array(plane.length);
-  const sums = new Float64Array(width);
-  for (let y = 0; y < Math.min(radius, height); y++)
-    for (let x = 0; x < width; x++) sums[x] += across[y * width + x];
-  for (let y = 0; y < height; y++) {
-    const [enter, leave] = [(y + radius) * width, (y - radius - 1) * width];
-    if (y + radius < height) for (let x = 0; x < width; x++) sums[x] += across[enter + x];
-    if (y > radius) for (let x = 0; x < width; x++) sums[x] -= across[leave + x];
-    for (let x = 0, o = y * width; x < width; x++, o++) out[o] = sums[x];
+  return averaged(own, near.mask, wanted, width, height, radius);
+}
+
+function addRow(
+  { width, data }: Rgba,
+  cover: Float32Array,
+  weight: Float32Array,
+  y: number,
+  columns: Float64Array,
+  sign: number,
+): void {
+  for (let x = 0, i = y * width, c = 0; x < width; x++, i++, c += SUMS) {
+    const w = sign * weight[i];
+    const [r, g, b] = [data[i * 4] / 255, data[i * 4 + 1] / 255, data[i * 4 + 2] / 255];
+    const wp = w * cover[i];
+    columns[c] += w;
+    columns[c + 1] += w * r;
+    columns[c + 2] += w * g;
+    columns[c + 3] += w * b;
+    columns[c + 4] += w * r * r;
+    columns[c + 5] += w * r * g;
+    columns[c + 6] += w * r * b;
+    columns[c + 7] += w * g * g;
+    columns[c + 8] += w * g * b;
+    columns[c + 9] += w * b * b;
+    columns[c + 10] += wp;
+    columns[c + 11] += wp * r;
+    columns[c + 12] += wp * g;
+    columns[c + 13] += wp * b;
   }
+}
+
+function addTo(window: Float64Array, columns: Float64Array, at: number, sign: number): void {
+  for (let k = 0; k < SUMS; k++) window[k] += sign * columns[at + k];
+}
+
+/** Least squares of cover by colour within a window, held back by `smooth`: a symmetric system of three. */
+function lineThrough(s: Float64Array, smooth: number, out: Float32Array, o: number): void {
+  const n = 1 / s[0];
+  const [r, g, b, p] = [s[1] * n, s[2] * n, s[3] * n, s[10] * n];
+  const a = s[4] * n - r * r + smooth;
+  const ag = s[5] * n - r * g;
+  const ab = s[6] * n - r * b;
+  const d = s[7] * n - g * g + smooth;
+  const db = s[8] * n - g * b;
+  const f = s[9] * n - b * b + smooth;
+  const [vr, vg, vb] = [s[11] * n - r * p, s[12] * n - g * p, s[13] * n - b * p];
+  const [A, B, C] = [d * f - db * db, ab * db - ag * f, ag * db - ab * d];
+  const [D, E, F] = [a * f - ab * ab, ag * ab - a * db, a * d - ag * ag];
+  const whole = 1 / (a * A + ag * B + ab * C);
+  out[o] = (A * vr + B * vg + C * vb) * whole;
+  out[o + 1] = (B * vr + D * vg + E * vb) * whole;
+  out[o + 2] = (C * vr + E * vg + F * vb) * whole;
+  out[o + 3] = p - out[o] * r - out[o + 1] * g - out[o + 2] * b;
+}
+
+/** Every pixel within a square of 2 radius + 1 of a set one, and which rows hold any. */
+export function spread(mask: Uint8Array, width: number, height: number, radius: number) {
+  const across = new Uint8Array(mask.length);
+  const out = new Uint8Array(mask.length);
+  const rows = new Uint8Array(height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0, left = 0, i = y * width; x < width + radius; x++) {
+      if (x < width && mask[i + x]) left = 2 * radius + 1;
+      if (x >= radius && left > 0) across[i + x - radius] = 1;
+      if (left > 0) left--;
+    }
+  const left = new Int32Array(width);
+  for (let y = 0; y < height + radius; y++)
+    for (let x = 0; x < width; x++) {
+      if (y < height && across[y * width + x]) left[x] = 2 * radius + 1;
+      if (y >= radius && left[x] > 0) {
+        out[(y - radius) * width + x] = 1;
+        rows[y - radius] = 1;
+      }
+      if (left[x] > 0) left[x]--;
+    }
+  return { mask: out, rows };
+}
+
+/** Each wanted pixel's line: the mean of the lines of all windows that it lies in. */
+function averaged(
+  own: Float32Array,
+  near: Uint8Array,
+  wanted: Uint8Array,
+  width: number,
+  height: number,
+  radius: number,
+): Float32Array {
+  const out = new Float32Array(own.length);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (!wanted[i]) continue;
+      let a = 0;
+      let b = 0;
+      let c = 0;
+      let d = 0;
+      let n = 0;
+      const right = x + radius < width ? x + radius : width - 1;
+      const foot = y + radius < height ? y + radius : height - 1;
+      for (let v = y < radius ? 0 : y - radius; v <= foot; v++)
+        for (let j = v * width + (x < radius ? 0 : x - radius), end = v * width + right; j <= end; j++) {
+          if (near[j] === 0) continue;
+          const o = j * 4;
+          a += own[o];
+          b += own[o + 1];
+          c += own[o + 2];
+          d += own[o + 3];
+          n++;
+        }
+      out[i * 4] = a / n;
+      out[i * 4 + 1] = b / n;
+      out[i * 4 + 2] = c / n;
+      out[i * 4 + 3] = d / n;
+    }
   return out;
 }

@@ -38,78 +38,64 @@ export class NearColours {
    */
   near(x: number, y: number, most: number, out: Float64Array): number {
     let count = 0;
-    for (let k = 1; k < this.levels.length && count < most; k++) {
-      const { width, height, mean } = this.levels[k];
-      if (
-        this.blend(
-          width,
-          height,
-          mean,
-          (x + 0.5) / (1 << k) - 0.5,
-          (y + 0.5) / (1 << k) - 0.5,
-          out,
-          count * 3,
-        )
-      )
+    for (let k = 1; k < this.levels.length && count < Math.max(1, most - 1); k++) {
+      const scale = 1 / (1 << k);
+      if (this.blend(this.levels[k], (x + 0.5) * scale - 0.5, (y + 0.5) * scale - 0.5, out, count * 3))
         count++;
     }
-    return count;
+    if (count < 2 || count === most) return count;
+    // A shade that changes towards the place goes on changing: the step from wide to near, taken once more.
+    for (let k = 0; k < 3; k++) out[count * 3 + k] = Math.min(255, Math.max(0, 2 * out[k] - out[3 + k]));
+    return count + 1;
   }
 
   /** Mean of the four around a point, by how near and how many; false where none is known. */
   private blend(
-    width: number,
-    height: number,
-    mean: Float32Array,
+    { width, height, mean }: Level,
     u: number,
     v: number,
     out: Float64Array,
     at: number,
   ): boolean {
-    const [x0, y0] = [Math.floor(u), Math.floor(v)];
-    let [total, r, g, b] = [0, 0, 0, 0];
-    for (let dy = 0; dy < 2; dy++)
-      for (let dx = 0; dx < 2; dx++) {
-        const [x, y] = [
-          Math.min(width - 1, Math.max(0, x0 + dx)),
-          Math.min(height - 1, Math.max(0, y0 + dy)),
-        ];
-        const o = (y * width + x) * 4;
-        if (mean[o + 3] === 0) continue;
-        const w = mean[o + 3] * (dx ? u - x0 : 1 - (u - x0)) * (dy ? v - y0 : 1 - (v - y0));
-        total += w;
-        r += w * mean[o];
-        g += w * mean[o + 1];
-        b += w * mean[o + 2];
-      }
+    const x = Math.floor(u);
+    const y = Math.floor(v);
+    const fu = u - x;
+    const fv = v - y;
+    const left = x < 0 ? 0 : x;
+    const right = x + 1 < width ? x + 1 : width - 1;
+    const top = (y < 0 ? 0 : y) * width;
+    const foot = (y + 1 < height ? y + 1 : height - 1) * width;
+    const a = (top + left) * 4;
+    const b = (top + right) * 4;
+    const c = (foot + left) * 4;
+    const d = (foot + right) * 4;
+    const wa = mean[a + 3] * (1 - fu) * (1 - fv);
+    const wb = mean[b + 3] * fu * (1 - fv);
+    const wc = mean[c + 3] * (1 - fu) * fv;
+    const wd = mean[d + 3] * fu * fv;
+    const total = wa + wb + wc + wd;
     if (total < 1e-6) return false;
-    out[at] = r / total;
-    out[at + 1] = g / total;
-    out[at + 2] = b / total;
+    out[at] = (wa * mean[a] + wb * mean[b] + wc * mean[c] + wd * mean[d]) / total;
+    out[at + 1] = (wa * mean[a + 1] + wb * mean[b + 1] + wc * mean[c + 1] + wd * mean[d + 1]) / total;
+    out[at + 2] = (wa * mean[a + 2] + wb * mean[b + 2] + wc * mean[c + 2] + wd * mean[d + 2]) / total;
     return true;
   }
 }
 
 function halved({ width, height, mean }: Level): Level {
-  const [w, h] = [Math.ceil(width / 2), Math.ceil(height / 2)];
+  const w = Math.ceil(width / 2);
+  const h = Math.ceil(height / 2);
   const out = new Float32Array(w * h * 4);
-  for (let y = 0, o = 0; y < h; y++)
-    for (let x = 0; x < w; x++, o += 4) {
-      let [r, g, b, n] = [0, 0, 0, 0];
-      for (let dy = 0; dy < 2; dy++)
-        for (let dx = 0; dx < 2; dx++) {
-          if (2 * x + dx >= width || 2 * y + dy >= height) continue;
-          const i = ((2 * y + dy) * width + 2 * x + dx) * 4;
-          const m = mean[i + 3];
-          r += m * mean[i];
-          g += m * mean[i + 1];
-          b += m * mean[i + 2];
-          n += m;
-        }
-      if (n === 0) continue;
-      out[o] = r / n;
-      out[o + 1] = g / n;
-      out[o + 2] = b / n;
+  for (let y = 0; y < height; y++)
+    for (let x = 0, i = y * width * 4; x < width; x++, i += 4) {
+      const m = mean[i + 3];
+      if (m === 0) continue;
+      const o = ((y >> 1) * w + (x >> 1)) * 4;
+      const n = out[o + 3] + m;
+      const share = m / n; // running mean
+      out[o] += (mean[i] - out[o]) * share;
+      out[o + 1] += (mean[i + 1] - out[o + 1]) * share;
+      out[o + 2] += (mean[i + 2] - out[o + 2]) * share;
       out[o + 3] = n;
     }
   return { width: w, height: h, mean: out };

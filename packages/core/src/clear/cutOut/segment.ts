@@ -2,7 +2,7 @@ import { oklabOf } from "../../colour/oklab";
 import { expMinus } from "../../maths/steady";
 import { portion, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
-import { colourModel, costOf, type ColourModel } from "./colourModel";
+import { colourModel, costOf, strangeness, type ColourModel } from "./colourModel";
 import { cheapestCut, STEPS } from "./graphCut";
 
 /** Costs are whole numbers, this many to a unit of minus log likelihood. */
@@ -10,6 +10,8 @@ const UNIT = 100;
 /** What a cut through an even area costs, in units. */
 const EVEN = 24;
 const MOST_COST = 16;
+/** Squared spreads within which a colour counts as one of its side. */
+const EXPLAINED = 6;
 const FOREVER = 1 << 28;
 
 /** What strokes say of each pixel. */
@@ -19,8 +21,8 @@ export const AWAY = 2;
 export interface Segments {
   /** 1 = subject */
   readonly subject: Uint8Array;
-  /** How much more likely the pixel's colour is the subject's than the background's, -1..1. */
-  readonly leaning: Float32Array;
+  /** Colours of the background and of the subject, in this order. */
+  readonly models: readonly [ColourModel, ColourModel];
 }
 
 /**
@@ -44,35 +46,37 @@ export function* segment(picture: Rgba, said: Uint8Array): Work<Segments> {
   let keep = where((i) => said[i] === KEEP);
   let away = where((i) => said[i] === AWAY);
   const terminal = new Int32Array(count);
-  const leaning = new Float32Array(count);
   let subject: Uint8Array = new Uint8Array(count);
+  let models: [ColourModel, ColourModel] = [[], []];
   for (let round = 0; round < 2; round++) {
     yield round * 0.5;
-    const models = [colourModel(lab, keep), colourModel(lab, away)];
-    weigh(lab, said, models, terminal, leaning);
+    models = [colourModel(lab, away), colourModel(lab, keep)];
+    weigh(lab, said, models, terminal);
     const capacity = links.slice();
     subject = yield* portion(
       cheapestCut(width, height, terminal, capacity),
       round * 0.5 + 0.1,
       round * 0.5 + 0.5,
     );
-    // What was found, where its colour leans the same way, teaches the second round.
-    keep = where((i) => said[i] === KEEP || (subject[i] === 1 && leaning[i] > 0.2));
-    away = where((i) => said[i] === AWAY || (subject[i] === 0 && leaning[i] < -0.2));
+    // What was found, where its own side's colours explain it, teaches the second round. What they do not explain may
+    // be mixed, or a hair of the other side.
+    const explained = (i: number, model: ColourModel): boolean =>
+      strangeness(model, lab[i * 3], lab[i * 3 + 1], lab[i * 3 + 2]) < EXPLAINED;
+    const [back, front] = models;
+    keep = where((i) => said[i] === KEEP || (subject[i] === 1 && explained(i, front)));
+    away = where((i) => said[i] === AWAY || (subject[i] === 0 && explained(i, back)));
   }
-  return { subject, leaning };
+  return { subject, models };
 }
 
 function weigh(
   lab: Float32Array,
   said: Uint8Array,
-  [keep, away]: readonly ColourModel[],
+  [away, keep]: readonly [ColourModel, ColourModel],
   terminal: Int32Array,
-  leaning: Float32Array,
 ): void {
   for (let i = 0; i < said.length; i++) {
     const more = costOf(away, lab, i) - costOf(keep, lab, i);
-    leaning[i] = Math.max(-1, Math.min(1, more / 6));
     terminal[i] =
       said[i] === KEEP
         ? FOREVER

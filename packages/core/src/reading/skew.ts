@@ -1,0 +1,48 @@
+import { greyOf } from "../colour/grey";
+import { type Rgba } from "../raster/types";
+
+const BINS = 201;
+/** Tangent of the widest angle that is taken for a skew: ten degrees. */
+const WIDEST = 0.1763;
+
+/**
+ * By how many degrees a scan is turned, counter-clockwise: the angle that most strong edges near level or upright
+ * share. Null when no angle stands out.
+ */
+export function skewOf(small: Rgba): number | null {
+  const { width, height } = small;
+  const { data } = greyOf(small);
+  const bins = new Float64Array(BINS);
+  let all = 0;
+  for (let y = 2; y + 2 < height; y++)
+    for (let x = 2, i = y * width + 2; x + 2 < width; x++, i++) {
+      let [gx, gy] = [0, 0];
+      for (let d = -1; d <= 1; d++) {
+        gx += data[i + d * width + 2] - data[i + d * width - 2];
+        gy += data[i + d + 2 * width] - data[i + d - 2 * width];
+      }
+      const strong = gx * gx + gy * gy;
+      if (strong < 60 * 60) continue;
+      all++;
+      // an edge that is all but level has its gradient all but upright, and the other way round
+      const t = Math.abs(gy) > Math.abs(gx) ? gx / gy : -gy / gx;
+      if (Math.abs(t) <= WIDEST) bins[Math.round(((t / WIDEST + 1) / 2) * (BINS - 1))]++;
+    }
+  if (all < 200) return null;
+  const windows = Array.from(
+    { length: BINS - 4 },
+    (_, k) => bins[k] + bins[k + 1] + bins[k + 2] + bins[k + 3] + bins[k + 4],
+  );
+  const best = Math.max(...windows);
+  const at = windows.indexOf(best) + 2;
+  const usual = [...windows].sort((a, b) => a - b)[windows.length >> 1];
+  if (best < 0.03 * all || best < 2.5 * usual) return null;
+  let [weighted, count] = [0, 0];
+  for (let k = Math.max(0, at - 4); k <= Math.min(BINS - 1, at + 4); k++) {
+    weighted += bins[k] * k;
+    count += bins[k];
+  }
+  const t = ((weighted / count / (BINS - 1)) * 2 - 1) * WIDEST;
+  const degrees = ((t - (t * t * t) / 3) * 180) / Math.PI;
+  return Math.round(degrees * 10) / 10 + 0;
+}

@@ -1,0 +1,6 @@
+#!/usr/bin/env bash
+# Prints a table of how right the computation is on pictures whose truth is known: kinds, cutOuts.
+. "$(dirname "$0")/lib.sh"
+need_packages
+node scripts/build.mjs --node
+exec node "bench/dist/$1.js" "${@:2}"
