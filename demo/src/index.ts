@@ -7,3 +7,5 @@ export * from "./photograph";
 export * from "./scenario";
 export * from "./known/cutOutPictures";
 export * from "./known/kindPictures";
+export * from "./turned";
+export * from "./wheelCrest";

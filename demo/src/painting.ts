@@ -54,3 +54,10 @@ export async function painting(): Promise<Buffer> {
     .png()
     .toBuffer();
 }
+
+/** The painting as it was scanned: on white paper, as JPEG. */
+export const paintingOnPaper = async (): Promise<Buffer> =>
+  sharp(await painting())
+    .flatten({ background: "#ffffff" })
+    .jpeg({ quality: 92 })
+    .toBuffer();

@@ -9,6 +9,8 @@ export interface DemoTicket {
   readonly pieces: number;
   readonly output: "laser" | "cutter" | "screen print" | "transfer" | "resist film" | "print and cut";
   readonly material: string;
+  /** #rrggbb */
+  readonly materialColour?: string;
   readonly note?: string;
   /** As in a route file, without its frame. */
   readonly routes: readonly { readonly name: string; readonly stages: readonly object[] }[];
@@ -101,16 +103,11 @@ export const TICKETS: readonly DemoTicket[] = [
         stages: [
           { stage: "size", widthMm: 240, dotsPerInch: 300 },
           {
-            stage: "tone",
-            black: 0.12,
-            white: 0.8,
-            curve: [
-              [0, 0],
-              [0.4, 0.55],
-              [1, 1],
-            ],
+            stage: "clear",
+            ops: [{ op: "lift", kept: 0.55, gone: 0.8, light: "uneven" }],
+            specksMm2: 0.05,
           },
-          { stage: "blackWhite", method: "line", threshold: 118 },
+          { stage: "blackWhite", method: "line", threshold: 150 },
         ],
       },
     ],
@@ -142,6 +139,7 @@ export const TICKETS: readonly DemoTicket[] = [
     pieces: 40,
     output: "transfer",
     material: "natural cotton",
+    materialColour: "#e8dfc8",
     routes: [
       {
         name: "Tote, one ink",
@@ -169,6 +167,83 @@ export const TICKETS: readonly DemoTicket[] = [
           { stage: "size", widthMm: 180, dotsPerInch: 254 },
           { stage: "tone" },
           { stage: "blackWhite", kernel: "floyd-steinberg" },
+        ],
+      },
+    ],
+  },
+  {
+    artwork: "pilot-crest.jpg",
+    piece: "Pilot station sweatshirts",
+    customer: "Skerry Pilots",
+    dueIn: 1,
+    pieces: 24,
+    output: "transfer",
+    material: "sweatshirt, bottle green",
+    materialColour: "#1d3a2f",
+    note: "Saved from their letterhead, white box and all. The pale line round the wheel is theirs and stays.",
+    routes: [
+      {
+        name: "Transfer, full colour",
+        stages: [
+          { stage: "size", widthMm: 220, dotsPerInch: 150 },
+          {
+            stage: "clear",
+            ops: [
+              { op: "pick", at: [0.01, 0.01], tolerance: 7 },
+              { op: "gaps", like: 0, tolerance: 7, smallestMm2: 0.5 },
+            ],
+            specksMm2: 0.1,
+          },
+        ],
+      },
+    ],
+  },
+  {
+    artwork: "ships-bell.jpg",
+    piece: "Bell prints for the ward room",
+    customer: "Low Quay Chandlery",
+    dueIn: 3,
+    pieces: 3,
+    output: "laser",
+    material: "pale oak",
+    routes: [
+      {
+        name: "Pale oak, cut out",
+        stages: [
+          { stage: "size", heightMm: 110, dotsPerInch: 254 },
+          {
+            stage: "clear",
+            ops: [
+              {
+                op: "cutOut",
+                keep: [
+                  {
+                    points: [
+                      [0.5, 0.2],
+                      [0.5, 0.5],
+                      [0.42, 0.8],
+                      [0.6, 0.84],
+                    ],
+                    sizeMm: 3,
+                  },
+                ],
+                away: [
+                  {
+                    points: [
+                      [0.08, 0.08],
+                      [0.06, 0.9],
+                      [0.3, 0.95],
+                      [0.94, 0.93],
+                      [0.93, 0.1],
+                    ],
+                    sizeMm: 3,
+                  },
+                ],
+              },
+            ],
+          },
+          { stage: "tone", curve: LIFTED },
+          { stage: "blackWhite", kernel: "stucki" },
         ],
       },
     ],

@@ -17,3 +17,16 @@ export type Output = (typeof OUTPUTS)[number];
 /** Where a ticket stands, as far as the board is concerned. */
 export const TICKET_STATES = ["draft", "to stop", "to look at", "ready", "handed over", "archived"] as const;
 export type TicketState = (typeof TICKET_STATES)[number];
+
+/** Stages of a plain route: 90 mm on the longer side at a bench laser's dots, everything else as it comes. */
+export const plainStages = ({
+  width,
+  height,
+}: {
+  readonly width: number;
+  readonly height: number;
+}): object[] => [
+  { stage: "size", ...(width >= height ? { widthMm: 90 } : { heightMm: 90 }), dotsPerInch: 254 },
+  { stage: "tone" },
+  { stage: "blackWhite", method: "scatter", kernel: "jarvis-judice-ninke" },
+];

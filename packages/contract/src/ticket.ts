@@ -10,6 +10,7 @@ import {
   Min,
   MinLength,
 } from "class-validator";
+import { type ArtworkReading } from "@hardline/core";
 import { OUTPUTS, type Output, type TicketState } from "./constants";
 
 /** What an operator writes on a ticket. Everything may be left out of a change. */
@@ -50,6 +51,11 @@ export class TicketChange {
   @IsString()
   @MaxLength(80)
   material?: string;
+
+  /** What the material or garment looks like: #rrggbb, or empty when nobody said. */
+  @IsOptional()
+  @Matches(/^(#[0-9a-f]{6})?$/)
+  materialColour?: string;
 }
 
 /** A new ticket: an artwork already taken in, and what is known so far. */
@@ -69,6 +75,8 @@ export interface ArtworkView {
   readonly height: number;
   readonly vector: boolean;
   readonly notes: readonly string[];
+  /** What was measured on arrival. */
+  readonly reading: ArtworkReading | null;
 }
 
 export interface TicketView {
@@ -81,6 +89,7 @@ export interface TicketView {
   readonly note: string;
   readonly output: Output;
   readonly material: string;
+  readonly materialColour: string;
   readonly state: TicketState;
   /** Checks of the ticket's routes that want a look, or say stop. */
   readonly looks: number;

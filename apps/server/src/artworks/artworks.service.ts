@@ -1,5 +1,5 @@
 import { type ArtworkView } from "@hardline/contract";
-import { type ArtworkSource, type Rgba } from "@hardline/core";
+import { readArtwork, type ArtworkSource, type Rgba } from "@hardline/core";
 import { takeIn, type Intake } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";
@@ -25,8 +25,17 @@ export class ArtworksService {
     const intake = await takeIn(bytes);
     const { facts, kind } = intake;
     const known = await this.bySha(facts.sha256);
-    if (known) return viewOf(known);
+    if (known?.reading) return viewOf(known);
     const picture = await intake.pixels(facts.vector ? Math.min(facts.width, 1200) : undefined);
+    const reading = readArtwork(picture, facts);
+    if (known) {
+      await this.database
+        .updateTable("artworks")
+        .set({ reading: JSON.stringify(reading) })
+        .where("id", "=", known.id)
+        .execute();
+      return viewOf({ ...known, reading });
+    }
     const pixels = facts.vector ? null : await this.blobs.put(await losslessPng(picture), "image/png");
     const thumbnail = await this.blobs.put(await thumbnailOf(picture), "image/png");
     await this.blobs.put(bytes, kind.mediaType);
@@ -44,6 +53,7 @@ export class ArtworksService {
         notes: JSON.stringify(intake.notes),
         pixels_sha256: pixels,
         thumbnail_sha256: thumbnail,
+        reading: JSON.stringify(reading),
       })
       .onConflict((c) => c.column("sha256").doNothing())
       .execute();
@@ -89,8 +99,8 @@ export class ArtworksService {
 }
 
 export function viewOf(row: ArtworkRow): ArtworkView {
-  const { id, name, sha256, kind, bytes, width, height, vector, notes } = row;
-  return { id: String(id), name, sha256, kind, bytes, width, height, vector, notes };
+  const { id, name, sha256, kind, bytes, width, height, vector, notes, reading } = row;
+  return { id: String(id), name, sha256, kind, bytes, width, height, vector, notes, reading };
 }
 
 /** A file name without folders and control characters, with the ending its content has. */

@@ -86,6 +86,14 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
     },
   },
+  "002-readings": {
+    async up(db) {
+      await sql`
+        alter table artworks add column reading jsonb;
+        alter table tickets add column material_colour text not null default '';
+      `.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

@@ -1,4 +1,5 @@
 import { type Output } from "@hardline/contract";
+import { type ArtworkReading } from "@hardline/core";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
 
 type Stamp = ColumnType<Date, Date | undefined, Date>; // set by the database
@@ -21,6 +22,8 @@ export interface Schema {
     /** The picture decoded once, as a lossless PNG; null for artwork made of shapes. */
     pixels_sha256: string | null;
     thumbnail_sha256: string;
+    /** What was measured of it on arrival; null for one taken in before that was done. */
+    reading: JSONColumnType<ArtworkReading> | null;
     created_at: Stamp;
   };
   tickets: {
@@ -34,6 +37,8 @@ export interface Schema {
     note: string;
     output: Output;
     material: string;
+    /** `#rrggbb` or empty. */
+    material_colour: string;
     archived_at: Date | null;
     created_at: Stamp;
   };

@@ -31,11 +31,22 @@ async function main(): Promise<void> {
 type App = Awaited<ReturnType<typeof NestFactory.createApplicationContext>>;
 
 async function addTicket(app: App, runner: Runner, demo: DemoTicket): Promise<void> {
-  const { artwork, routes, fate, dueIn, piece, customer, pieces, output, material, note } = demo;
+  const { artwork, routes, fate, dueIn, piece, customer, pieces, output, material, materialColour, note } =
+    demo;
   const { id: artworkId } = await app.get(ArtworksService).add(await drawn(artwork), artwork);
   const tickets = app.get(TicketsService);
   const due = new Date(Date.now() + dueIn * 86400000).toISOString().slice(0, 10);
-  const ticket = await tickets.create({ artworkId, piece, customer, due, pieces, output, material, note });
+  const ticket = await tickets.create({
+    artworkId,
+    piece,
+    customer,
+    due,
+    pieces,
+    output,
+    material,
+    materialColour,
+    note,
+  });
   const [first] = ticket.routes;
   for (const [i, { name, stages }] of routes.entries()) {
     const route = readRoute({ format: "hard-line-route", version: 1, name, stages });

@@ -44,6 +44,7 @@ export class TicketsService {
         note: given.note ?? "",
         output: given.output ?? "laser",
         material: given.material ?? "",
+        material_colour: given.materialColour ?? "",
       })
       .returning("id")
       .executeTakeFirstOrThrow();
@@ -52,7 +53,9 @@ export class TicketsService {
   }
 
   async change(id: string, change: TicketChange): Promise<TicketView> {
-    if (Object.keys(change).length > 0) await this.update(id, change);
+    const { materialColour, ...rest } = change;
+    const values = { ...rest, ...(materialColour === undefined ? {} : { material_colour: materialColour }) };
+    if (Object.keys(values).length > 0) await this.update(id, values);
     return this.get(id);
   }
 
@@ -71,7 +74,15 @@ export class TicketsService {
     values: Partial<
       Pick<
         Schema["tickets"],
-        "piece" | "customer" | "due" | "pieces" | "note" | "output" | "material" | "archived_at"
+        | "piece"
+        | "customer"
+        | "due"
+        | "pieces"
+        | "note"
+        | "output"
+        | "material"
+        | "material_colour"
+        | "archived_at"
       >
     >,
   ) {
@@ -90,6 +101,7 @@ export class TicketsService {
       note: string;
       output: TicketView["output"];
       material: string;
+      material_colour: string;
       archived_at: Date | null;
       created_at: Date;
       artwork: ArtworkRow;
@@ -134,6 +146,7 @@ function ticketView(row: TicketRow): TicketView {
     note,
     output,
     material,
+    materialColour: row.material_colour,
     state: stateOf(row),
     looks: sum(routes.map((r) => r.looks ?? 0)),
     stops: sum(routes.map((r) => r.stops ?? 0)),

@@ -4,13 +4,16 @@ import { useHotkeys } from "@mantine/hooks";
 import { useMemo, useState } from "react";
 import css from "./Bench.module.css";
 import { BENCH_STAGES, shownStage, type BenchStage } from "./benchStages";
+import { clearKeys } from "./clear/clearKeys";
+import { ClearOverlay } from "./clear/ClearOverlay";
+import { frameOf, useClear } from "./clear/useClear";
 import { Conflict } from "./Conflict";
 import { Docket } from "./Docket";
 import { KeysDialog } from "./KeysDialog";
 import { ReadingsColumn } from "./readings/ReadingsColumn";
 import { StripPanel } from "./strip/StripPanel";
 import { type StripSetting } from "./strip/variants";
-import { BACKINGS, usualBacking } from "./table/backings";
+import { usualBacking } from "./table/backings";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useHandOver } from "./useHandOver";
@@ -37,7 +40,17 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const inspected = useInspection(engine, route, shown, state === "saved" ? saved : null);
   const set = useSetting(route, (next) => keeper.change(next));
   const material = settingsOf<{ material?: string }>(route, "blackWhite")?.material;
-  const table = useTable(usualBacking(material));
+  const own = useMemo(
+    () =>
+      ticket.materialColour
+        ? { name: "the material's own", colour: parseInt(ticket.materialColour.slice(1), 16) }
+        : null,
+    [ticket.materialColour],
+  );
+  const table = useTable(usualBacking(material), own);
+  const clear = useClear(route, set, ticket.artwork.reading);
+  const clearing = open === "clear" && settingsOf(route, "clear") !== null;
+  const frame = useSteady(frameOf(route, ticket.artwork));
 
   const handOvers = useHandOver(keeper, saved);
   // The places of a check follow its result; when nothing is found any more there is nothing to show.
@@ -60,14 +73,15 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         ["shift+?", () => setKeysShown(true)],
         ["?", () => setKeysShown(true)],
         ["Escape", () => (setStrip(null), setPlacesOf(null))],
-        ["B", () => table.stepBacking(BACKINGS.length)],
+        ["B", table.stepBacking],
         ["W", table.toggleWipe],
         ["F", () => table.setMode("fit")],
         ["D", () => table.setMode("dot")],
         ["R", () => table.setMode("real")],
+        ...(clearing ? clearKeys(clear) : []),
       ] as [string, () => void][],
     // eslint-disable-next-line react-hooks/exhaustive-deps -- rebuilt at every change of what they close over
-    [open, keeper, table],
+    [open, keeper, table, clear, clearing],
   );
   useHotkeys(keys);
 
@@ -111,11 +125,21 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           setStrip,
           keeper,
           handOvers,
+          shown,
+          frame,
         }}
+        clear={clear}
       />
       <div className={css.middle}>
         <LightTable
           {...{ engine, route, finish, shown, fault, progress, table, before, after, material }}
+          look={clearing ? clear.look : "art"}
+          gapsOf={clearing && clear.chosen?.op.op === "gaps" ? clear.chosen.index : undefined}
+          over={(placed, box) =>
+            clearing &&
+            engine &&
+            finish && <ClearOverlay {...{ engine, finish, frame, placed, box, shown }} tools={clear} />
+          }
           places={places?.places ?? null}
           level={places?.level ?? "look"}
         />

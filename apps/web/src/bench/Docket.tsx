@@ -1,11 +1,13 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
 import {
+  readRoute,
   settingsOf,
   stageById,
   withoutStage,
   withStage,
   type Check,
   type Finish,
+  type Frame,
   type Level,
   type Route,
   type StageId,
@@ -14,11 +16,14 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { sizeText, useUnit } from "../shared/unit";
 import { BENCH_STAGES, type BenchStage } from "./benchStages";
+import { ClearPanel } from "./clear/ClearPanel";
+import { type ClearTools } from "./clear/useClear";
 import css from "./Docket.module.css";
 import { RouteTabs } from "./RouteTabs";
 import { type Kept, type RouteKeeper } from "./RouteKeeper";
 import { StageRow } from "./StageRow";
 import { ArtworkPanel } from "./stages/ArtworkPanel";
+import { plainStages } from "@hardline/contract/constants";
 import { BlackWhitePanel } from "./stages/BlackWhitePanel";
 import { HandOverPanel } from "./stages/HandOverPanel";
 import { SizePanel } from "./stages/SizePanel";
@@ -26,7 +31,7 @@ import { TonePanel } from "./stages/TonePanel";
 import { type StripSetting } from "./strip/variants";
 import { TicketDialog } from "./TicketDialog";
 import { type HandOvers } from "./useHandOver";
-import { type Inspected, type StageCheck } from "../engine/protocol";
+import { type Inspected, type Shown, type StageCheck } from "../engine/protocol";
 import dayjs from "dayjs";
 
 export type SetStage = (stage: StageId, settings: Record<string, unknown>) => void;
@@ -46,6 +51,9 @@ interface Props {
   readonly redo: () => void;
   readonly setStrip: (setting: StripSetting) => void;
   readonly handOvers: HandOvers;
+  readonly shown: Shown | null;
+  readonly frame: Frame;
+  readonly clear: ClearTools;
 }
 
 /** The left rail: the ticket and its route. Everything that is decided is here. */
@@ -65,6 +73,9 @@ export function Docket(props: Props) {
     redo,
     setStrip,
     handOvers,
+    shown,
+    frame,
+    clear,
   } = props;
   const { unit } = useUnit();
   const navigate = useNavigate();
@@ -73,8 +84,25 @@ export function Docket(props: Props) {
   const levels = levelsOf(found?.checks ?? [], route);
 
   const panels: Record<BenchStage, () => React.ReactNode> = {
-    artwork: () => <ArtworkPanel artwork={ticket.artwork} />,
+    artwork: () => (
+      <ArtworkPanel
+        artwork={ticket.artwork}
+        take={(proposal) =>
+          keeper.change(
+            readRoute({ ...route, stages: proposal ? proposal.stages : plainStages(ticket.artwork) }),
+          )
+        }
+      />
+    ),
     size: () => <SizePanel {...{ route, set, finish }} artwork={ticket.artwork} />,
+    clear: () => (
+      <ClearPanel
+        {...{ set, shown, finish, frame }}
+        tools={clear}
+        reading={ticket.artwork.reading}
+        leaveOut={() => keeper.change(withoutStage(route, "clear"))}
+      />
+    ),
     tone: () => (
       <TonePanel {...{ route, set, found }} leaveOut={() => keeper.change(withoutStage(route, "tone"))} />
     ),
@@ -197,9 +225,14 @@ function levelsOf(checks: readonly StageCheck[], route: Route): Partial<Record<S
 
 function summaryOf(id: BenchStage, route: Route, { artwork }: TicketView): string {
   if (id === "artwork") return `${artwork.name}, ${artwork.width} × ${artwork.height}`;
-  if (id === "handOver") return "bitmap, readings, job sheet";
+  if (id === "handOver") return handedOver(route);
   const settings = settingsOf(route, id);
   return settings ? stageById(id).summary(settings) : "not on this route";
+}
+
+function handedOver(route: Route): string {
+  const gives = [settingsOf(route, "clear") && "cleared art", settingsOf(route, "blackWhite") && "bitmap"];
+  return [...gives.filter(Boolean), "readings, job sheet"].join(", ");
 }
 
 function SaveState({ state, revision }: { state: Kept["state"]; revision: number }) {

@@ -16,6 +16,9 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["Ctrl Z", "Undo"],
   ["Ctrl Shift Z", "Redo"],
   ["/", "Find a ticket (on the board)"],
+  ["P  G  K  E", "Clear: pick, gaps, hold, eraser"],
+  ["Alt wheel", "Clear: tolerance, brush size"],
+  ["A  T", "Clear: alpha only, faint tint"],
   ["Esc", "Close strip and tags"],
   ["?", "These keys"],
 ];

@@ -1,6 +1,16 @@
 import { type TicketView } from "@hardline/contract";
 import { OUTPUTS } from "@hardline/contract/constants";
-import { Button, Group, Modal, NumberInput, Select, SimpleGrid, Textarea, TextInput } from "@mantine/core";
+import {
+  Button,
+  ColorInput,
+  Group,
+  Modal,
+  NumberInput,
+  Select,
+  SimpleGrid,
+  Textarea,
+  TextInput,
+} from "@mantine/core";
 import { DateInput } from "@mantine/dates";
 import { useForm } from "@mantine/form";
 import { useTicketChange } from "../api/tickets";
@@ -17,10 +27,13 @@ export function TicketDialog({
   close: () => void;
 }) {
   const { change, archive } = useTicketChange(ticket.id);
-  const { piece, customer, due, pieces, output, material, note } = ticket;
+  const { piece, customer, due, pieces, output, material, materialColour, note } = ticket;
   const form = useForm({
-    initialValues: { piece, customer, due, pieces, output, material, note },
-    validate: { piece: (v) => (v.trim() ? null : "A piece needs a name") },
+    initialValues: { piece, customer, due, pieces, output, material, materialColour, note },
+    validate: {
+      piece: (v) => (v.trim() ? null : "A piece needs a name"),
+      materialColour: (v) => (/^(#[0-9a-f]{6})?$/.test(v) ? null : "# and six digits, or empty"),
+    },
   });
   const away = ticket.state === "archived";
   const failed = (error: unknown) => tellFault("The ticket was not changed", error);
@@ -55,6 +68,12 @@ export function TicketDialog({
           />
           <Select label="Output" size="sm" data={OUTPUTS} {...form.getInputProps("output")} />
           <TextInput label="Material" maxLength={80} {...form.getInputProps("material")} />
+          <ColorInput
+            label="Its colour"
+            size="sm"
+            description="Laid behind the art as one of the backings"
+            {...form.getInputProps("materialColour")}
+          />
         </SimpleGrid>
         <Textarea
           label="Note"

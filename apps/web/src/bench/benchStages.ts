@@ -6,6 +6,7 @@ export type BenchStage = StageId | "handOver";
 export const BENCH_STAGES: readonly { id: BenchStage; title: string }[] = [
   { id: "artwork", title: "Artwork" },
   { id: "size", title: "Size" },
+  { id: "clear", title: "Clear" },
   { id: "tone", title: "Tone" },
   { id: "blackWhite", title: "Black & white" },
   { id: "handOver", title: "Hand over" },

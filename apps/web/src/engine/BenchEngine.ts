@@ -1,7 +1,15 @@
 import { type ArtworkView } from "@hardline/contract";
 import { type Route, type StageId } from "@hardline/core";
 import { proxy, releaseProxy, wrap, type Remote } from "comlink";
-import { type Inspected, type Pane, type Reading, type Shown, type StripRequest } from "./protocol";
+import {
+  type Inspected,
+  type Pane,
+  type PickShown,
+  type PickWish,
+  type Reading,
+  type Shown,
+  type StripRequest,
+} from "./protocol";
 import { type EngineApi } from "./worker";
 
 export interface ShowRequest {
@@ -63,6 +71,10 @@ export class BenchEngine {
     return this.remote.read(x, y);
   }
 
+  pickAt(wish: PickWish): Promise<PickShown | null> {
+    return this.remote.pickAt(wish);
+  }
+
   inspect(route: Route): Promise<Inspected | null> {
     return this.remote.inspect(route);
   }
@@ -82,7 +94,12 @@ export class BenchEngine {
     this.remote = wrap<EngineApi>(this.worker);
     this.worker.onerror = () => this.restart();
     const { id, sha256, width, height, vector } = this.artwork;
-    void this.remote.open(id, { sha256, width, height, vector }, proxy(this.events.progress));
+    void this.remote.open(
+      id,
+      { sha256, width, height, vector },
+      proxy(this.events.progress),
+      proxy((shown: Shown) => this.busy && this.draw(shown)),
+    );
   }
 
   private restart(): void {

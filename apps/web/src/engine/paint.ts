@@ -8,12 +8,13 @@ import {
   type Rect,
   type StageId,
 } from "@hardline/core";
+import { paintCleared } from "./paintCleared";
 import { type Pane } from "./protocol";
 
 /** What a stage's result looks like on the screen, as RGBA; clear where there is no art. */
 export function paint(
   art: Art,
-  { stage, part, width, height, mark, base }: Pane,
+  { stage, part, width, height, mark, base, look, gapsOf }: Pane,
 ): Uint8ClampedArray<ArrayBuffer> {
   if (stage === "blackWhite" && art.dots) {
     const { bits, cover } = art.dots;
@@ -32,6 +33,7 @@ export function paint(
     );
   }
   const { data } = viewRgba(art.colour, ofPicture(part, art, stage), width, height);
+  if (stage === "clear") paintCleared(data, art, part, width, height, look ?? "art", gapsOf);
   return new Uint8ClampedArray(data.buffer as ArrayBuffer);
 }
 

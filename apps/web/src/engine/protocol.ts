@@ -1,4 +1,7 @@
-import { type Check, type Finish, type Rect, type Route, type StageId } from "@hardline/core";
+import { type Check, type Finish, type Gap, type Rect, type Route, type StageId } from "@hardline/core";
+
+/** What Clear's result is looked at for: as it is, its cover alone, or faint tint made strong. */
+export type Look = "art" | "cover" | "tint";
 
 /** What of a stage's result is wanted for the screen. */
 export interface Pane {
@@ -11,6 +14,10 @@ export interface Pane {
   /** How dots are shown: the colour of a mark and of what is left, as 0xrrggbb. */
   readonly mark: number;
   readonly base: number;
+  /** For Clear; the art when left out. */
+  readonly look?: Look;
+  /** For Clear: the gaps operation whose islands are outlined. */
+  readonly gapsOf?: number;
 }
 
 export interface ShownPane extends Pane {
@@ -22,6 +29,28 @@ export interface Shown {
   /** Key of the last stage's result, so that what is on screen can be told apart. */
   readonly key: string;
   readonly finish: Finish | null;
+  /** Made from fewer pixels, for a quick first look; the whole follows. */
+  readonly draft?: boolean;
+  /** For each gaps operation of Clear, the islands it found; null while Clear has not run. */
+  readonly gaps: readonly { readonly op: number; readonly gaps: readonly Gap[] }[] | null;
+}
+
+/** What a click would take, drawn for the screen. */
+export interface PickWish {
+  /** The dot under the pointer. */
+  readonly x: number;
+  readonly y: number;
+  readonly tolerance: number;
+  readonly joined: boolean;
+  readonly part: Rect;
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface PickShown {
+  readonly bitmap: ImageBitmap;
+  /** Share of the picture, 0..1. */
+  readonly share: number;
 }
 
 /** A check, and the stage whose result it looked at. */
@@ -37,6 +66,7 @@ export interface Inspected {
   readonly markedPercent: number | null;
   readonly threshold: number | null;
   readonly sourcePerInch: number | null;
+  readonly keptPercent: number | null;
   /** Fingerprint of the dots, to be compared with the server's. */
   readonly dotsSha256: string | null;
   /** Small picture of the result, PNG in base64, for the board. */

@@ -1,6 +1,10 @@
 import {
+  clear,
   dotsFingerprint,
+  finish as finishWork,
   greyOf,
+  halveRgba,
+  previewPick,
   readPng,
   Runner,
   settingsOf,
@@ -8,6 +12,7 @@ import {
   type Art,
   type ArtworkFacts,
   type ArtworkSource,
+  type ClearSettings,
   type Rgba,
   type Route,
   type StageId,
@@ -16,7 +21,16 @@ import {
 import { expose, transfer } from "comlink";
 import { BACKINGS, markColour, usualBacking } from "../bench/table/backings";
 import { paint } from "./paint";
-import { type Inspected, type Pane, type Reading, type Shown, type StripRequest } from "./protocol";
+import { paintPick } from "./paintCleared";
+import {
+  type Inspected,
+  type Pane,
+  type PickShown,
+  type PickWish,
+  type Reading,
+  type Shown,
+  type StripRequest,
+} from "./protocol";
 
 /** Gives the worker's event loop a turn: faster than a timer, which browsers hold back. */
 const channel = new MessageChannel();
@@ -36,6 +50,8 @@ async function inflate(data: Uint8Array): Promise<Uint8Array> {
 }
 
 const THUMBNAIL = 320;
+/** A draft is made from about so many pixels. */
+const DRAFT_PIXELS = 500000;
 const QUIET_MS = 400;
 const SMALL = { width: 92, height: 68 };
 
@@ -48,9 +64,18 @@ class Engine {
 
   private tell: (share: number, stage: StageId) => void = () => undefined;
   private began = 0;
+  private draw: (shown: Shown) => void = () => undefined;
+  /** Colours measured for the pick under the pointer; made when first pointed. */
+  private colours: Uint8Array | null = null;
 
-  open(artworkId: string, facts: ArtworkFacts, progress: (share: number, stage: StageId) => void): void {
+  open(
+    artworkId: string,
+    facts: ArtworkFacts,
+    progress: (share: number, stage: StageId) => void,
+    draft: (shown: Shown) => void,
+  ): void {
     this.tell = progress;
+    this.draw = draft;
     this.source = {
       facts,
       async pixels(drawWidth) {
@@ -67,15 +92,75 @@ class Engine {
   async show(route: Route, panes: readonly Pane[], upTo: StageId): Promise<Shown> {
     this.aside.aborted = true;
     this.began = performance.now();
+    if (panes[0]?.stage === "clear") await this.draft(route, panes);
     this.results = await this.runner.run(route, this.source, { upTo, progress: this.progress });
     const shown = await Promise.all(
       panes.map(async (pane) => ({ ...pane, bitmap: await this.picture(this.results, pane) })),
     );
     const last = this.results[this.results.length - 1];
+    const cleared = this.results.find((r) => r.stage === "clear")?.art.cleared;
     return transfer(
-      { panes: shown, key: last.key, finish: last.art.finish },
+      {
+        panes: shown,
+        key: last.key,
+        finish: last.art.finish,
+        gaps: cleared ? cleared.gaps.map(({ op, gaps }) => ({ op, gaps })) : null,
+      },
       shown.map((p) => p.bitmap),
     );
+  }
+
+  /** A first look at a large picture's clearing, made from as few of its pixels as the screen shows. */
+  private async draft(route: Route, panes: readonly Pane[]): Promise<void> {
+    const settings = settingsOf<ClearSettings>(route, "clear");
+    if (!settings || this.runner.has(route, this.source, "clear")) return;
+    const before = await this.runner.run(route, this.source, { upTo: "size" });
+    const { art } = before[before.length - 1];
+    const scale = panes[0].part.width / panes[0].width;
+    let [colour, halvings] = [art.colour, 0];
+    while (colour.width * colour.height > DRAFT_PIXELS && 2 << halvings <= scale * 1.3) {
+      colour = halveRgba(colour);
+      halvings++;
+    }
+    if (halvings === 0 || !art.finish) return;
+    const by = 1 / (1 << halvings);
+    const finish = {
+      ...art.finish,
+      widthPx: colour.width,
+      heightPx: colour.height,
+      dotsPerInch: art.finish.dotsPerInch * by,
+    };
+    const small = finishWork(clear.run({ ...art, colour, finish }, settings));
+    const shown = panes.map((pane) => {
+      const part = {
+        x: pane.part.x * by,
+        y: pane.part.y * by,
+        width: pane.part.width * by,
+        height: pane.part.height * by,
+      };
+      const data = paint(pane.stage === "clear" ? small : { ...art, colour }, { ...pane, part });
+      return { ...pane, image: new ImageData(data, pane.width, pane.height) };
+    });
+    const bitmaps = await Promise.all(
+      shown.map(async ({ image, ...pane }) => ({ ...pane, bitmap: await createImageBitmap(image) })),
+    );
+    this.draw(
+      transfer(
+        { panes: bitmaps, key: `draft ${settings.ops.length}`, finish: art.finish, gaps: null, draft: true },
+        bitmaps.map((b) => b.bitmap),
+      ),
+    );
+  }
+
+  /** What a click would take, as the screen shows it; null where there is no picture. */
+  async pickAt({ x, y, tolerance, joined, part, width, height }: PickWish): Promise<PickShown | null> {
+    const before = this.results.findLast((r) => r.stage === "artwork" || r.stage === "size");
+    const picture = before?.art.colour;
+    if (!picture || x < 0 || y < 0 || x >= picture.width || y >= picture.height) return null;
+    this.colours ??= new Uint8Array(1 << 24);
+    const { mask, share } = previewPick(picture, x, y, tolerance, joined, part, width, height, this.colours);
+    const bitmap = await createImageBitmap(new ImageData(paintPick(mask, width, height), width, height));
+    return transfer({ bitmap, share }, [bitmap]);
   }
 
   /** Another picture of what was last run, such as the loupe's. */
@@ -110,6 +195,7 @@ class Engine {
           after: reading("tone", "histogramAfter") as number[] | null,
           markedPercent: reading("blackWhite", "markedPercent") as number | null,
           threshold: reading("blackWhite", "threshold") as number | null,
+          keptPercent: reading("clear", "keptPercent") as number | null,
           sourcePerInch: reading("size", "sourcePerInch") as number | null,
           dotsSha256: dots ? dotsFingerprint(dots.bits) : null,
           thumbnail: thumbnailOf(results, colours),

@@ -11,6 +11,8 @@ export interface Gap extends Rect {
   readonly seed: readonly [number, number];
   /** Taken away, or left for now. */
   readonly taken: boolean;
+  /** Which of the wish's `but` points lie in it and turn it round. */
+  readonly by: readonly number[];
 }
 
 export interface GapWish {
@@ -58,8 +60,7 @@ export function* takeGaps(
     const known = table[colour];
     if ((known === 0 ? alike.measure(colour) : known) === 1) plane[i] = OPEN;
   }
-  const turned = new Set<number>();
-  const found: { gap: Omit<Gap, "taken">; index: number }[] = [];
+  const found: { gap: Omit<Gap, "taken" | "by">; index: number; by: number[] }[] = [];
   for (let i = 0; i < plane.length; i++) {
     if (i % (atOnce * width) === 0) yield 0.5 + (0.4 * i) / plane.length;
     if (plane[i] !== OPEN) continue;
@@ -71,24 +72,23 @@ export function* takeGaps(
       filled.y + filled.height < height &&
       filled.pixels >= LEAST_GAP;
     if (!enclosed) flood(plane, width, height, [i], SEEN, SMALL);
-    else found.push({ gap: { ...filled, seed: [i % width, Math.floor(i / width)] }, index: i });
+    else found.push({ gap: { ...filled, seed: [i % width, Math.floor(i / width)] }, index: i, by: [] });
   }
   // Each point turns the island that it lies in: told by flooding that island to another value and back.
-  for (const point of but) {
+  for (const [n, point] of but.entries()) {
     const p = pixelAt(clearing, point);
     const i = p ? p[1] * width + p[0] : -1;
     if (i < 0 || plane[i] !== SEEN) continue;
     const MARKED = 5;
     flood(plane, width, height, [i], SEEN, MARKED);
-    const owner = found.find(({ index }) => plane[index] === MARKED);
-    if (owner) turned.add(owner.index);
+    found.find(({ index }) => plane[index] === MARKED)?.by.push(n);
     flood(plane, width, height, [i], MARKED, SEEN);
   }
-  const gaps = found.map(({ gap, index }): Gap => {
+  const gaps = found.map(({ gap, index, by }): Gap => {
     const byRule = smallestPixels !== null && gap.pixels >= smallestPixels;
-    const taken = byRule !== turned.has(index);
+    const taken = byRule !== by.length > 0;
     flood(plane, width, height, [index], SEEN, taken ? GAP_TAKEN : GAP_LEFT);
-    return { ...gap, taken };
+    return { ...gap, taken, by };
   });
   yield 0.95;
   for (let i = 0; i < plane.length; i++) if (plane[i] === GAP_TAKEN) takeAway(clearing, i);

@@ -60,13 +60,13 @@ export class Runner {
   async run(route: Route, source: ArtworkSource, options: RunOptions = {}): Promise<StageResult[]> {
     const clock = this.host.clock ?? (() => 0);
     const size = settingsOf<SizeSettings>(route, "size");
-    const drawWidth = source.facts.vector && size ? drawWidthOf(source.facts, size) : undefined;
-    const steps: RouteStep[] = [{ stage: "artwork" as const, settings: {} }, ...route.stages.map(toStep)];
+    const drawWidth = drawWidthFor(route, source);
+    const steps = stepsOf(route);
     const { upTo } = options;
     const wanted = upTo ? steps.filter((s) => placeInOrder(s.stage) <= placeInOrder(upTo)) : steps;
 
     const done: StageResult[] = [];
-    let key = `${source.facts.sha256} ${drawWidth ?? ""}`;
+    let key = firstKey(route, source);
     let art: Art | null = null;
     for (const [i, { stage: id, settings }] of wanted.entries()) {
       const stage = stageById(id);
@@ -97,6 +97,16 @@ export class Runner {
     }
     options.progress?.(1, done[done.length - 1].stage);
     return done;
+  }
+
+  /** Whether the result of a stage is still at hand. */
+  has(route: Route, source: ArtworkSource, id: StageId): boolean {
+    let key = firstKey(route, source);
+    for (const { stage, settings } of stepsOf(route)) {
+      key = stageKey(stage, settings, key);
+      if (stage === id) return this.results.get(key) !== undefined;
+    }
+    return false;
   }
 
   /** Every check and reading of results that `run` gave. */
@@ -144,6 +154,20 @@ interface RouteStep {
 }
 
 const toStep = ({ stage, ...settings }: Route["stages"][number]): RouteStep => ({ stage, settings });
+
+const stepsOf = (route: Route): RouteStep[] => [
+  { stage: "artwork" as const, settings: {} },
+  ...route.stages.map(toStep),
+];
+
+/** Width in pixels that artwork made of shapes is drawn at. */
+function drawWidthFor(route: Route, { facts }: ArtworkSource): number | undefined {
+  const size = settingsOf<SizeSettings>(route, "size");
+  return facts.vector && size ? drawWidthOf(facts, size) : undefined;
+}
+
+const firstKey = (route: Route, source: ArtworkSource): string =>
+  `${source.facts.sha256} ${drawWidthFor(route, source) ?? ""}`;
 
 const placeInOrder = (id: StageId): number => STAGES.findIndex((s) => s.id === id);
 const limitsKey = ({ areaMm2, dotMm, strayMm2 }: Limits): string => `${areaMm2} ${dotMm} ${strayMm2}`;

@@ -4,7 +4,7 @@ import css from "./ReadingsColumn.module.css";
 
 /** What the shop holds results against; part of the route, so that it is saved and undone with it. */
 export function LimitFields({ limits, change }: { limits: Limits; change: (limits: Limits) => void }) {
-  const { areaMm2, dotMm } = limits;
+  const { areaMm2, dotMm, strayMm2 } = limits;
   return (
     <div className={css.limits}>
       <label>
@@ -16,7 +16,9 @@ export function LimitFields({ limits, change }: { limits: Limits; change: (limit
           max={10000}
           suffix=" mm²"
           decimalScale={1}
-          onChange={(v) => typeof v === "number" && v >= 0.1 && v <= 10000 && change({ areaMm2: v, dotMm })}
+          onChange={(v) =>
+            typeof v === "number" && v >= 0.1 && v <= 10000 && change({ ...limits, areaMm2: v })
+          }
         />
       </label>
       <label>
@@ -28,7 +30,19 @@ export function LimitFields({ limits, change }: { limits: Limits; change: (limit
           max={5}
           suffix=" mm"
           decimalScale={3}
-          onChange={(v) => typeof v === "number" && v >= 0.005 && v <= 5 && change({ areaMm2, dotMm: v })}
+          onChange={(v) => typeof v === "number" && v >= 0.005 && v <= 5 && change({ ...limits, dotMm: v })}
+        />
+      </label>
+      <label>
+        Islands under
+        <NumberInput
+          aria-label="Islands smaller than this are stray"
+          value={strayMm2}
+          min={0}
+          max={1000}
+          suffix=" mm²"
+          decimalScale={2}
+          onChange={(v) => typeof v === "number" && v >= 0 && v <= 1000 && change({ ...limits, strayMm2: v })}
         />
       </label>
     </div>

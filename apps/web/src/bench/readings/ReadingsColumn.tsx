@@ -48,6 +48,7 @@ export function ReadingsColumn(props: Props) {
               {found.markedPercent !== null && (
                 <Line label="Marked area" value={`${found.markedPercent.toFixed(1)} %`} />
               )}
+              {found.keptPercent !== null && <Line label="Art" value={`${found.keptPercent.toFixed(1)} %`} />}
               {found.threshold !== null && <Line label="Threshold" value={`${found.threshold}`} />}
               {found.sourcePerInch !== null && (
                 <Line label="Source" value={`${found.sourcePerInch.toFixed(0)} px/in`} />

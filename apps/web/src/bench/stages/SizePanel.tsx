@@ -1,10 +1,11 @@
 import { type ArtworkView } from "@hardline/contract";
-import { settingsOf, type Finish, type Route, type SizeSettings } from "@hardline/core";
+import { cutDown, settingsOf, type Finish, type Route, type SizeSettings } from "@hardline/core";
 import { NumberInput, Select } from "@mantine/core";
 import { decimals, fromUnit, toUnit, useUnit } from "../../shared/unit";
 import { type SetStage } from "../Docket";
 import { Choice, Field } from "./Field";
 import css from "./Field.module.css";
+import { PieceBox, shapeFor, SHAPES } from "./PieceBox";
 
 const RESAMPLE = [
   { value: "lanczos3", label: "Lanczos, sharp" },
@@ -24,13 +25,13 @@ interface Props {
 /** Finish size and dots per inch; what the artwork has to offer for it. */
 export function SizePanel({ route, set, finish, artwork }: Props) {
   const { unit } = useUnit();
-  const { widthMm, heightMm, dotsPerInch, resample } = settingsOf<SizeSettings>(route, "size")!;
+  const { widthMm, heightMm, dotsPerInch, resample, shape } = settingsOf<SizeSettings>(route, "size")!;
   const side = heightMm !== undefined ? "heightMm" : "widthMm";
   const given = side === "heightMm" ? heightMm : widthMm;
   const plain = resample === "none";
   const shown = given ?? (finish ? finish.widthMm : 0);
   const keepSize = finish && { width: finish.widthMm, height: finish.heightMm };
-  const perInch = finish && (artwork.width / finish.widthMm) * 25.4;
+  const perInch = finish && (cutDown(artwork, shape).width / finish.widthMm) * 25.4;
   return (
     <>
       <Field label="Side">
@@ -101,6 +102,16 @@ export function SizePanel({ route, set, finish, artwork }: Props) {
           }
         />
       </Field>
+      <Field label="Piece">
+        <Select
+          aria-label="Shape of the piece"
+          data={SHAPES}
+          value={shape.kind}
+          allowDeselect={false}
+          onChange={(kind) => set("size", { shape: shapeFor(kind!, shape, artwork) })}
+        />
+      </Field>
+      {shape.kind !== "whole" && <PieceBox {...{ shape, set }} />}
       {finish && (
         <p className={css.note}>
           <b className="mono">

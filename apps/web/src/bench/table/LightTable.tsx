@@ -1,12 +1,12 @@
 import { STAGES, type Finish, type Level, type Place, type Route, type StageId } from "@hardline/core";
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
-import { type Pane, type Reading, type Shown } from "../../engine/protocol";
+import { type Look, type Pane, type Reading, type Shown } from "../../engine/protocol";
 import { titleOf } from "../benchStages";
 import { useCalibration } from "./calibration";
 import { css as colourText, markColour } from "./backings";
 import { drawTable } from "./drawTable";
-import { pan, place, stepZoom, visible, zoomAt } from "./geometry";
+import { pan, place, stepZoom, visible, zoomAt, type Box, type Placed } from "./geometry";
 import css from "./LightTable.module.css";
 import { Loupe } from "./Loupe";
 import { PlaceTags } from "./PlaceTags";
@@ -27,6 +27,11 @@ interface Props {
   readonly material: string | undefined;
   readonly places: readonly Place[] | null;
   readonly level: Level;
+  /** How Clear's result is looked at, and the gaps operation in hand. */
+  readonly look: Look;
+  readonly gapsOf: number | undefined;
+  /** What the open stage lays over the picture. */
+  readonly over?: (placed: Placed, box: Box) => ReactNode;
 }
 
 /** Where the pointer is, in dots, and what is under it. */
@@ -50,6 +55,9 @@ export function LightTable({
   material,
   places,
   level,
+  look,
+  gapsOf,
+  over,
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -59,6 +67,7 @@ export function LightTable({
   const [pointer, setPointer] = useState<readonly [number, number] | null>(null);
   const placed = finish && place(view, box, finish, pixelsPerMm);
   const mark = markColour(material);
+  const hatched = after === "clear" && look === "art";
 
   useLayoutEffect(() => {
     const element = frame.current!;
@@ -71,7 +80,7 @@ export function LightTable({
 
   // Ask for exactly what is to be seen, at the screen's own pixels.
   const seen = placed && visible(placed, box);
-  const wanted = JSON.stringify([seen, before, after, wipe.on, mark, backing.colour]);
+  const wanted = JSON.stringify([seen, before, after, wipe.on, mark, backing.colour, look, gapsOf]);
   useLayoutEffect(() => {
     if (!engine || !seen) return;
     const ratio = window.devicePixelRatio || 1;
@@ -82,6 +91,7 @@ export function LightTable({
       height: Math.round(seen.on.height * ratio),
       mark,
       base: backing.colour,
+      ...(stage === "clear" ? { look, gapsOf } : {}),
     });
     const panes = wipe.on && before !== after ? [pane(after), pane(before)] : [pane(after)];
     engine.show({ route, panes, upTo: wipe.on && later(before, after) ? before : after });
@@ -91,7 +101,7 @@ export function LightTable({
   // A new picture is drawn as it comes; the rest of the interface follows.
   useLayoutEffect(() => {
     const draw = (picture: Shown | null) => {
-      if (canvas.current) drawTable(canvas.current, box, placed, picture, wipe, backing.colour);
+      if (canvas.current) drawTable(canvas.current, box, placed, picture, wipe, backing.colour, hatched);
     };
     draw(shown);
     engine?.whenShown(draw);
@@ -164,6 +174,7 @@ export function LightTable({
         }}
       >
         <canvas ref={canvas} className={css.canvas} />
+        {placed && over?.(placed, box)}
         {placed && finish && places && <PlaceTags {...{ placed, finish, places, level }} />}
         {wipe.on ? (
           <WipeEdge {...{ table, before, after }} />

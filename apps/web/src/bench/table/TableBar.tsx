@@ -2,7 +2,6 @@ import { type Finish } from "@hardline/core";
 import { Tooltip } from "@mantine/core";
 import { useState } from "react";
 import { decimals, toUnit, useUnit } from "../../shared/unit";
-import { BACKINGS } from "./backings";
 import { useCalibration } from "./calibration";
 import { CalibrateDialog } from "./CalibrateDialog";
 import { type Placed, type ZoomMode } from "./geometry";
@@ -26,7 +25,7 @@ interface Props {
 
 /** The light table's own bar: zoom, wipe, backing, and the reading under the pointer. */
 export function TableBar({ table, placed, pointed, finish, backingColour }: Props) {
-  const { view, setMode, wipe, toggleWipe, backing, setBacking } = table;
+  const { view, setMode, wipe, toggleWipe, backing, backings, setBacking } = table;
   const { measured } = useCalibration();
   const [calibrating, setCalibrating] = useState(false);
   return (
@@ -57,7 +56,7 @@ export function TableBar({ table, placed, pointed, finish, backingColour }: Prop
       <Tooltip label="Colour behind the art (B steps)">
         <div className={css.backings} role="group" aria-label="Backing">
           <span>Backing</span>
-          {BACKINGS.map(({ name, colour }, i) => (
+          {backings.map(({ name, colour }, i) => (
             <button
               key={name}
               type="button"

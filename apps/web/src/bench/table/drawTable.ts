@@ -14,6 +14,7 @@ export function drawTable(
   shown: Shown | null,
   wipe: Wipe,
   backing: number,
+  hatched = false,
 ): void {
   const ratio = window.devicePixelRatio || 1;
   const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
@@ -34,6 +35,7 @@ export function drawTable(
   pen.fillStyle = css(backing);
   pen.fillRect(placed.x, placed.y, placed.width, placed.height);
   pen.shadowColor = "transparent";
+  if (hatched) hatch(pen, placed, box, backing);
 
   const [after, before] = shown.panes;
   if (!wipe.on || !before) return drawPane(pen, after, placed, shown);
@@ -41,6 +43,34 @@ export function drawTable(
   inside(pen, 0, edge, box.height, () => drawPane(pen, before, placed, shown));
   inside(pen, edge, box.width - edge, box.height, () => drawPane(pen, after, placed, shown));
 }
+
+/** Thin lines at 45 degrees over the backing: what shows them is cleared. They keep their width at any zoom. */
+function hatch(
+  pen: CanvasRenderingContext2D,
+  { x, y, width, height }: Placed,
+  box: Box,
+  backing: number,
+): void {
+  const luma = ((backing >> 16) & 255) * 0.21 + ((backing >> 8) & 255) * 0.72 + (backing & 255) * 0.07;
+  const [left, top] = [Math.max(0, x), Math.max(0, y)];
+  const [right, bottom] = [Math.min(box.width, x + width), Math.min(box.height, y + height)];
+  pen.save();
+  pen.beginPath();
+  pen.rect(left, top, right - left, bottom - top);
+  pen.clip();
+  pen.strokeStyle = luma > 110 ? "rgba(21, 24, 29, 0.2)" : "rgba(255, 255, 255, 0.24)";
+  pen.lineWidth = 1;
+  pen.beginPath();
+  const start = x + y + HATCH * Math.floor((left + top - x - y) / HATCH); // moves with the picture
+  for (let c = start; c < right + bottom; c += HATCH) {
+    pen.moveTo(c - top, top);
+    pen.lineTo(c - bottom, bottom);
+  }
+  pen.stroke();
+  pen.restore();
+}
+
+const HATCH = 9;
 
 function inside(
   pen: CanvasRenderingContext2D,

@@ -1,6 +1,6 @@
 import { STAGES, type Finish, type Place, type StageId } from "@hardline/core";
 import { useMemo, useState } from "react";
-import { BACKINGS } from "./backings";
+import { BACKINGS, type Backing } from "./backings";
 import { flyTo, WHOLE, type Box, type TableView, type ZoomMode } from "./geometry";
 
 export interface Wipe {
@@ -17,7 +17,8 @@ const stageBefore = (id: StageId): StageId =>
   STAGES[Math.max(0, STAGES.findIndex((s) => s.id === id) - 1)].id as StageId;
 
 /** How the light table looks at the picture: zoom and place, wipe, backing. */
-export function useTable(firstBacking: number) {
+export function useTable(firstBacking: number, material: Backing | null) {
+  const backings = useMemo(() => (material ? [...BACKINGS, material] : BACKINGS), [material]);
   const [view, setView] = useState<TableView>(WHOLE);
   const [box, setBox] = useState<Box>({ width: 724, height: 720 });
   const [wipe, setWipe] = useState<Wipe>({ on: false, at: 0.5, left: null, right: null });
@@ -30,9 +31,10 @@ export function useTable(firstBacking: number) {
       setBox,
       wipe,
       setWipe,
-      backing: BACKINGS[backing],
+      backings,
+      backing: backings[Math.min(backing, backings.length - 1)],
       setBacking,
-      stepBacking: (count: number) => setBacking((b) => (b + 1) % count),
+      stepBacking: () => setBacking((b) => (b + 1) % backings.length),
       toggleWipe: () => setWipe((w) => ({ ...w, on: !w.on })),
       setMode: (mode: ZoomMode) => setView((v) => ({ ...v, mode })),
       fly: (place: Place, finish: Finish) => setView(flyTo(place, box, finish)),
@@ -42,7 +44,7 @@ export function useTable(firstBacking: number) {
         return [wipe.left ?? stageBefore(right), right];
       },
     }),
-    [view, box, wipe, backing],
+    [view, box, wipe, backing, backings],
   );
 }
 

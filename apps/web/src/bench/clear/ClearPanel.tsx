@@ -1,0 +1,264 @@
+import { opWords, type ArtworkReading, type ClearOp, type Finish, type Frame } from "@hardline/core";
+import { type Shown } from "../../engine/protocol";
+import { Choice, Field, Sliding } from "../stages/Field";
+import field from "../stages/Field.module.css";
+import { type SetStage } from "../Docket";
+import css from "./Clear.module.css";
+import { OpSettings } from "./OpSettings";
+import { type ClearTools } from "./useClear";
+
+interface Props {
+  readonly tools: ClearTools;
+  readonly set: SetStage;
+  readonly shown: Shown | null;
+  readonly finish: Finish | null;
+  readonly frame: Frame;
+  readonly reading: ArtworkReading | null;
+  readonly leaveOut: () => void;
+}
+
+/** What is taken away, in order; the tools that take; and the edge that is left. */
+export function ClearPanel({ tools, set, shown, finish, frame, reading, leaveOut }: Props) {
+  const { ops, settings, hand, setHand, chosen, look, setLook } = tools;
+  if (!settings) return null;
+  return (
+    <>
+      {ops.length > 0 && (
+        <ol className={css.ops} aria-label="What is taken away">
+          {ops.map((op, i) => (
+            <li key={i} className={chosen?.index === i ? css.chosen : undefined}>
+              <OpLine {...{ op, tools }} index={i} />
+              {chosen?.index === i && <OpSettings {...{ op, tools, shown, finish, frame }} index={i} />}
+            </li>
+          ))}
+        </ol>
+      )}
+      <div className={css.tools} role="group" aria-label="Take away by">
+        <Tool
+          name="Pick"
+          tip="Click on the background (P)"
+          on={hand?.kind === "pick"}
+          press={() => setHand(hand?.kind === "pick" ? null : { kind: "pick" })}
+        />
+        <Tool name="Lift" tip="Ink off paper" press={() => tools.add(liftFor(reading))} />
+        <Tool
+          name="Cut out"
+          tip="Scribble on the subject and on the background of a photograph"
+          press={() => tools.add({ op: "cutOut", keep: [], away: [] })}
+        />
+        <Tool
+          name="Hold"
+          tip="Paint what must stay (K)"
+          press={() => tools.add({ op: "hold", strokes: [] })}
+        />
+        <Tool
+          name="Eraser"
+          tip="Paint away (E)"
+          press={() => tools.add({ op: "brush", paints: "away", strokes: [] })}
+        />
+        <Tool
+          name="Brush"
+          tip="Paint back what was taken"
+          press={() => tools.add({ op: "brush", paints: "back", strokes: [] })}
+        />
+        <Tool
+          name="Shape"
+          tip="Keep what lies inside or outside an outline"
+          press={() =>
+            tools.add({
+              op: "path",
+              kind: "round",
+              keep: "inside",
+              box: [0.1, 0.1, 0.8, 0.8],
+              cornerMm: 5,
+              knots: [],
+            })
+          }
+        />
+      </div>
+      {hand?.kind === "pick" && <PickSettings tools={tools} />}
+      <Field label="See">
+        <Choice
+          label="See"
+          value={look}
+          options={[
+            { value: "art", label: "art" },
+            { value: "cover", label: "alpha", tip: "White where the art is whole (A)" },
+            { value: "tint", label: "faint tint", tip: "From 0.4 % up, shown strong (T)" },
+          ]}
+          change={setLook}
+        />
+      </Field>
+      <EdgeSettings {...{ settings, set }} />
+      <button type="button" className={field.link} onClick={leaveOut}>
+        Take Clear off this route
+      </button>
+    </>
+  );
+}
+
+/** A lift with its two ends where the artwork's own paper and ink put them. */
+function liftFor(reading: ArtworkReading | null): ClearOp {
+  const { kept, gone } = reading?.lift ?? { kept: 0.6, gone: 0.95 };
+  return { op: "lift", kept, gone, paper: "auto", light: reading?.light ?? "even" };
+}
+
+function Tool({ name, tip, on, press }: { name: string; tip: string; on?: boolean; press: () => void }) {
+  return (
+    <button type="button" title={tip} aria-pressed={on} onClick={press}>
+      {name}
+    </button>
+  );
+}
+
+function OpLine({ op, index, tools }: { op: ClearOp; index: number; tools: ClearTools }) {
+  const { ops, chosen, setHand, move, remove } = tools;
+  const open = chosen?.index === index;
+  return (
+    <div className={css.line}>
+      <button
+        type="button"
+        className={css.words}
+        aria-expanded={open}
+        onClick={() => setHand(open ? null : { kind: "op", index })}
+      >
+        {opWords(op)}
+      </button>
+      <button
+        type="button"
+        aria-label={`Earlier: ${opWords(op)}`}
+        title="Do this earlier"
+        disabled={index === 0}
+        onClick={() => move(index, -1)}
+      >
+        ↑
+      </button>
+      <button
+        type="button"
+        aria-label={`Later: ${opWords(op)}`}
+        title="Do this later"
+        disabled={index === ops.length - 1}
+        onClick={() => move(index, 1)}
+      >
+        ↓
+      </button>
+      <button
+        type="button"
+        aria-label={`Remove: ${opWords(op)}`}
+        title="Remove (Del)"
+        onClick={() => remove(index)}
+      >
+        ×
+      </button>
+    </div>
+  );
+}
+
+function PickSettings({ tools }: { tools: ClearTools }) {
+  const { tolerance, setTolerance, joined, setJoined, share, ops, add } = tools;
+  const picks = ops.filter((o) => o.op === "pick");
+  const last = picks[picks.length - 1];
+  const gapsOfLast = ops.some((o) => o.op === "gaps" && o.like === picks.length - 1);
+  return (
+    <>
+      <Sliding label="Tolerance" value={tolerance} min={0} max={60} step={1} change={setTolerance} />
+      <Field label="Takes">
+        <Choice
+          label="Takes"
+          value={joined ? "joined" : "everywhere"}
+          options={[
+            { value: "joined", label: "joined", tip: "Only what can be reached from the click" },
+            { value: "everywhere", label: "everywhere", tip: "The colour wherever it is" },
+          ]}
+          change={(v) => setJoined(v === "joined")}
+        />
+      </Field>
+      <p className={field.note}>
+        {share === null ? (
+          "Point at the background."
+        ) : (
+          <>
+            A click takes <b className="mono">{(share * 100).toFixed(1)} %</b> of the picture.
+          </>
+        )}
+      </p>
+      {last?.op === "pick" && !gapsOfLast && (
+        <button
+          type="button"
+          className={css.gapsButton}
+          title="Enclosed islands like the last pick (G)"
+          onClick={() => add(gapsFor(picks.length - 1, last.tolerance))}
+        >
+          Find its gaps
+        </button>
+      )}
+    </>
+  );
+}
+
+export const gapsFor = (like: number, tolerance: number): ClearOp => ({
+  op: "gaps",
+  like,
+  tolerance,
+  smallestMm2: 0.5,
+  but: [],
+});
+
+function EdgeSettings({ settings, set }: { settings: NonNullable<ClearTools["settings"]>; set: SetStage }) {
+  const { fringe, edgeMm, featherMm, specksMm2, pinholesMm2 } = settings;
+  return (
+    <>
+      <Field label="Fringe">
+        <Choice
+          label="Fringe"
+          value={fringe}
+          options={[
+            { value: "unmix", label: "unmixed", tip: "The old background is taken out of edge colours" },
+            { value: "none", label: "as it is" },
+          ]}
+          change={(v) => set("clear", { fringe: v })}
+        />
+      </Field>
+      <Sliding
+        label="Grow, choke"
+        unit="mm"
+        decimals={2}
+        value={edgeMm}
+        min={-2}
+        max={2}
+        step={0.02}
+        change={(v) => set("clear", { edgeMm: v })}
+      />
+      <Sliding
+        label="Feather"
+        unit="mm"
+        decimals={2}
+        value={featherMm}
+        min={0}
+        max={3}
+        step={0.02}
+        change={(v) => set("clear", { featherMm: v })}
+      />
+      <Sliding
+        label="Drop specks"
+        unit="mm²"
+        decimals={2}
+        value={specksMm2}
+        min={0}
+        max={4}
+        step={0.05}
+        change={(v) => set("clear", { specksMm2: v })}
+      />
+      <Sliding
+        label="Fill pinholes"
+        unit="mm²"
+        decimals={2}
+        value={pinholesMm2}
+        min={0}
+        max={4}
+        step={0.05}
+        change={(v) => set("clear", { pinholesMm2: v })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,111 @@
+import {
+  cutDown,
+  settingsOf,
+  WHOLE_FRAME,
+  type ArtworkReading,
+  type ClearOp,
+  type ClearSettings,
+  type Frame,
+  type Route,
+  type SizeSettings,
+} from "@hardline/core";
+import { useMemo, useState } from "react";
+import { type Look } from "../../engine/protocol";
+import { type SetStage } from "../Docket";
+
+/** What the hand does on the light table: picks anew, works on one operation, or nothing. */
+export type Hand = { readonly kind: "pick" } | { readonly kind: "op"; readonly index: number } | null;
+
+export interface Brush {
+  readonly sizeMm: number;
+  readonly softness: number;
+  /** For a cut-out: which side the next scribble teaches. */
+  readonly side: "keep" | "away";
+}
+
+/** The open Clear stage: its operations, what the hand does, and how the result is looked at. */
+export function useClear(route: Route, set: SetStage, reading: ArtworkReading | null) {
+  const [hand, setHand] = useState<Hand>({ kind: "pick" });
+  const [tolerance, setTolerance] = useState(() =>
+    reading && reading.ground.share > 0.7 ? Math.round(Math.min(20, 8 + 2 * reading.ground.spread)) : 11,
+  );
+  const [joined, setJoined] = useState(true);
+  const [brush, setBrush] = useState<Brush>({ sizeMm: 2, softness: 0, side: "keep" });
+  const [look, setLook] = useState<Look>("art");
+  const [share, setShare] = useState<number | null>(null);
+  const settings = settingsOf<ClearSettings>(route, "clear");
+  return useMemo(() => {
+    const ops = settings?.ops ?? [];
+    const setOps = (next: readonly ClearOp[], more: Partial<ClearSettings> = {}) =>
+      set("clear", { ops: numbered(ops, next), ...more });
+    return {
+      hand,
+      setHand,
+      tolerance,
+      setTolerance,
+      joined,
+      setJoined,
+      brush,
+      setBrush,
+      look,
+      setLook,
+      share,
+      setShare,
+      settings,
+      ops,
+      chosen: hand?.kind === "op" && ops[hand.index] ? { op: ops[hand.index], index: hand.index } : null,
+      change: (index: number, op: ClearOp) => setOps(ops.map((o, i) => (i === index ? op : o))),
+      /** Puts an operation at the end and takes it in hand, unless it is a pick: then picking goes on. */
+      add: (op: ClearOp) => {
+        // A first pick or lift leaves dust; from then on specks are dropped, and the docket says so.
+        const dust = ops.length === 0 && (op.op === "pick" || op.op === "lift");
+        setOps([...ops, op], dust && settings?.specksMm2 === 0 ? { specksMm2: 0.05 } : {});
+        if (op.op !== "pick") setHand({ kind: "op", index: ops.length });
+      },
+      remove: (index: number) => {
+        setOps(ops.filter((_, i) => i !== index));
+        setHand(null);
+      },
+      move: (index: number, by: number) => {
+        const to = index + by;
+        if (to < 0 || to >= ops.length) return;
+        const next = [...ops];
+        [next[index], next[to]] = [next[to], next[index]];
+        setOps(next);
+        setHand({ kind: "op", index: to });
+      },
+    };
+  }, [hand, tolerance, joined, brush, look, share, settings, set]);
+}
+
+export type ClearTools = ReturnType<typeof useClear>;
+
+/** Gaps name their pick by its number; when picks move or go, the numbers follow, and gaps without a pick go too. */
+function numbered(before: readonly ClearOp[], after: readonly ClearOp[]): ClearOp[] {
+  const picksBefore = before.filter((o) => o.op === "pick");
+  const picksAfter = after.filter((o) => o.op === "pick");
+  return after.flatMap((op): ClearOp[] => {
+    if (op.op !== "gaps" || !before.includes(op)) return [op];
+    const own = picksBefore[op.like];
+    // A changed pick stands where it stood.
+    const like = picksAfter.includes(own)
+      ? picksAfter.indexOf(own)
+      : picksAfter.length === picksBefore.length
+        ? op.like
+        : -1;
+    return like < 0 ? [] : [like === op.like ? op : { ...op, like }];
+  });
+}
+
+/** The part of the artwork that the finished picture shows. */
+export function frameOf(route: Route, artwork: { readonly width: number; readonly height: number }): Frame {
+  const size = settingsOf<SizeSettings>(route, "size");
+  if (!size || size.shape.kind === "whole") return WHOLE_FRAME;
+  const part = cutDown(artwork, size.shape);
+  return {
+    x: part.x / artwork.width,
+    y: part.y / artwork.height,
+    width: part.width / artwork.width,
+    height: part.height / artwork.height,
+  };
+}
