@@ -199,13 +199,14 @@ export const TICKETS: readonly DemoTicket[] = [
     ],
   },
   {
-    artwork: "ships-bell.jpg",
-    piece: "Bell prints for the ward room",
+    artwork: "buoy.jpg",
+    piece: "Buoy prints for the ward room",
     customer: "Low Quay Chandlery",
     dueIn: 3,
     pieces: 3,
     output: "laser",
     material: "pale oak",
+    materialColour: "#d9b98a",
     routes: [
       {
         name: "Pale oak, cut out",
@@ -219,10 +220,26 @@ export const TICKETS: readonly DemoTicket[] = [
                 keep: [
                   {
                     points: [
-                      [0.5, 0.2],
-                      [0.5, 0.5],
-                      [0.42, 0.8],
-                      [0.6, 0.84],
+                      [0.5, 0.15],
+                      [0.5, 0.22],
+                      [0.4, 0.35],
+                      [0.6, 0.4],
+                    ],
+                    sizeMm: 3,
+                  },
+                  {
+                    points: [
+                      [0.3, 0.55],
+                      [0.46, 0.54],
+                      [0.72, 0.56],
+                    ],
+                    sizeMm: 3,
+                  },
+                  {
+                    points: [
+                      [0.4, 0.7],
+                      [0.55, 0.82],
+                      [0.68, 0.72],
                     ],
                     sizeMm: 3,
                   },
@@ -230,13 +247,21 @@ export const TICKETS: readonly DemoTicket[] = [
                 away: [
                   {
                     points: [
-                      [0.08, 0.08],
-                      [0.06, 0.9],
+                      [0.07, 0.08],
+                      [0.06, 0.92],
                       [0.3, 0.95],
                       [0.94, 0.93],
                       [0.93, 0.1],
                     ],
                     sizeMm: 3,
+                  },
+                  {
+                    points: [
+                      [0.2, 0.08],
+                      [0.4, 0.1],
+                      [0.42, 0.2],
+                    ],
+                    sizeMm: 2,
                   },
                 ],
               },
@@ -268,8 +293,8 @@ export const TICKETS: readonly DemoTicket[] = [
     fate: "handed over",
   },
   {
-    artwork: "boat-in-ink.jpg",
-    piece: "Box lid, one off",
+    artwork: "ships-bell.jpg",
+    piece: "Bell on a box lid, one off",
     customer: "Marlpit Growers",
     dueIn: 8,
     pieces: 1,

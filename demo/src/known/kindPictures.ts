@@ -2,10 +2,13 @@ import { type Rgba } from "@hardline/core";
 import sharp, { type Sharp } from "sharp";
 import { anchorTag, clubBadge, houseNumber } from "../flatArt";
 import { type View } from "../harbourLight";
-import { boatDrawing } from "../inkDrawing";
+import { boatDrawing, inkDrawing } from "../inkDrawing";
+import { paintingOnPaper } from "../painting";
 import { clamp, mix, Noise, ramp } from "../noise";
 import { stroke, type Point } from "../pen";
 import { photograph } from "../photograph";
+import { crestAsJpeg } from "../wheelCrest";
+import { bellShot, buoyShot } from "../turned";
 
 export type KnownKind = "photograph" | "ink on paper" | "flat art" | "cut out";
 
@@ -211,6 +214,17 @@ export const KIND_PICTURES: readonly KindPicture[] = [
   },
   { name: "still life on dark ground", kind: "photograph", make: () => stillLife(66, false, [34, 34, 40]) },
 
+  { name: "bell before dark cloth", kind: "photograph", make: async () => (await bellShot()).jpeg },
+  { name: "buoy before a pale wall", kind: "photograph", make: async () => (await buoyShot()).jpeg },
+
+  { name: "watercolour on white", kind: "photograph", make: paintingOnPaper },
+  {
+    name: "boat at a kitchen table",
+    kind: "ink on paper",
+    light: "uneven",
+    enlarged: 2,
+    make: inkDrawing,
+  },
   {
     name: "boat, scanned",
     kind: "ink on paper",
@@ -288,6 +302,7 @@ export const KIND_PICTURES: readonly KindPicture[] = [
     make: () => onGround(boatDrawing(), "#ffffff", 1200),
   },
 
+  { name: "crest on white, JPEG", kind: "flat art", make: crestAsJpeg },
   {
     name: "badge on white, JPEG",
     kind: "flat art",

@@ -54,17 +54,24 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
 
 const clamp = (v: number): number => Math.min(1, Math.max(0, v));
 
-/** Takes away stray bits of art of fewer pixels than `specks`, and gives back holes of fewer than `pinholes`. */
+/** Cover under which art is no more than a tint. */
+export const TINT = 26;
+
+/**
+ * Takes away stray bits of art of fewer pixels than `specks`, and of any size where they are no more than a tint
+ * (under a tenth); gives back holes of fewer pixels than `pinholes`. Bits are joined over edges.
+ */
 export function* tidy({ data, source, taken }: Clearing, specks: number, pinholes: number): Work<void> {
   const { width, height } = source;
   const plane = new Uint8Array(width * height);
   const [ART, BARE] = [1, 2];
   for (let i = 0; i < plane.length; i++) plane[i] = data[i * 4 + 3] === 0 ? BARE : ART;
   const atOnce = rowsAtOnce(width) * width;
+  if (specks > 0) yield* portion(dropTint(data, taken, plane, width, height), 0, 0.4);
   for (let i = 0; i < plane.length; i++) {
-    if (i % atOnce === 0) yield i / plane.length;
+    if (i % atOnce === 0) yield 0.4 + (0.6 * i) / plane.length;
     const kind = plane[i];
-    if (kind > BARE) continue;
+    if (kind !== ART && kind !== BARE) continue;
     const seen = kind + 2;
     const { pixels } = flood(plane, width, height, [i], kind, seen);
     if (kind === ART && pixels < specks) {
@@ -96,5 +103,29 @@ export function* tidy({ data, source, taken }: Clearing, specks: number, pinhole
           act(i);
           mask[i] = value;
         }
+  }
+}
+
+/** What has any cover but is joined to nothing stronger than a tint goes. */
+function* dropTint(
+  data: Uint8Array,
+  taken: Uint8Array,
+  plane: Uint8Array,
+  width: number,
+  height: number,
+): Work<void> {
+  const [ART, BARE, STRONG] = [1, 2, 5];
+  const atOnce = rowsAtOnce(width) * width;
+  for (let i = 0; i < plane.length; i++) {
+    if (i % atOnce === 0) yield (0.5 * i) / plane.length;
+    if (plane[i] === ART && data[i * 4 + 3] >= TINT) flood(plane, width, height, [i], ART, STRONG);
+  }
+  for (let i = 0; i < plane.length; i++) {
+    if (plane[i] === STRONG) plane[i] = ART;
+    else if (plane[i] === ART) {
+      data[i * 4 + 3] = 0;
+      taken[i] = 1;
+      plane[i] = BARE;
+    }
   }
 }

@@ -70,11 +70,11 @@ export function percentile(counts: Float64Array, share: number): number {
   return counts.length - 1;
 }
 
-const TILES = 40;
+const TILES = 60;
 
 /**
  * How the light falls off over the paper: the upper lightness of each tile of a grid, dips that ink makes closed
- * (grey closing), then smoothed. Tiles are about a fortieth of the longer side.
+ * (grey closing), then smoothed. Tiles are about a sixtieth of the longer side.
  * @see Serra, "Image Analysis and Mathematical Morphology", 1982
  */
 export function lightOn(picture: Rgba): Light {
@@ -91,7 +91,7 @@ export function lightOn(picture: Rgba): Light {
           const o = (y * width + x) * 4;
           if (data[o + 3] >= 128) counts[Math.round(lumaAt(data, o) * 255)]++;
         }
-      bright[t] = percentile(counts, 0.75) / 255;
+      bright[t] = percentile(counts, 0.6) / 255;
     }
   const closed = extreme(extreme(bright, columns, rows, 3, Math.max), columns, rows, 3, Math.min);
   let smooth: Float64Array = closed;

@@ -38,17 +38,29 @@ export function* checkEdge(art: Art): Work<Check> {
   }
 
   function carries(i: number, x: number, y: number, dx: number, dy: number): boolean {
-    const own = oklabOf(data[i * 4], data[i * 4 + 1], data[i * 4 + 2]);
     const length = Math.sqrt(dx * dx + dy * dy) || 1;
-    const [u, v] = [Math.round(x + (dx / length) * INWARDS), Math.round(y + (dy / length) * INWARDS)];
-    if (u < 0 || v < 0 || u >= width || v >= height) return false;
-    const j = v * width + u;
-    if (alpha(j) < SEEN || j === i) return false;
-    const inner = oklabOf(data[j * 4], data[j * 4 + 1], data[j * 4 + 2]);
-    return backs.some((back) => {
+    const inner = colourAt(x, y, dx / length, dy / length, INWARDS);
+    if (!inner) return false;
+    const own = oklabOf(data[i * 4], data[i * 4 + 1], data[i * 4 + 2]);
+    const step = labDistance(own, inner);
+    if (step < 4) return false;
+    const near = backs.some((back) => {
       const apart = labDistance(back, inner);
-      return apart > 8 && labDistance(own, back) < 0.5 * apart && labDistance(own, inner) > 4;
+      return apart > 8 && labDistance(own, back) < 0.5 * apart;
     });
+    if (!near) return false;
+    // A rim ends within a pixel or two; what goes on changing further in is the art's own shading.
+    const next = colourAt(x, y, dx / length, dy / length, INWARDS / 2);
+    return next !== null && labDistance(own, next) > 0.62 * step;
+  }
+
+  function colourAt(x: number, y: number, ux: number, uy: number, steps: number) {
+    const [u, v] = [Math.round(x + ux * steps), Math.round(y + uy * steps)];
+    if (u < 0 || v < 0 || u >= width || v >= height) return null;
+    const j = v * width + u;
+    return alpha(j) < SEEN || (u === x && v === y)
+      ? null
+      : oklabOf(data[j * 4], data[j * 4 + 1], data[j * 4 + 2]);
   }
 
   const percent = edge === 0 ? 0 : (100 * carried) / edge;

@@ -1,11 +1,10 @@
+import { TINT } from "../clear/edge";
 import { portion, rowsAtOnce, type Work } from "../maths/work";
 import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
 import { MM_PER_INCH, type Art } from "../route/art";
 import { figure, MOST_PLACES, placeOf, type Check, type Limits, type Readings } from "./check";
 
-/** Cover below which art is no more than a tint: a tenth. One step of 255 is 0.4 %. */
-const TINT = 26;
 /** A soft edge may run out over so many millimetres. */
 const SOFT_MM = 0.5;
 const SOFT_DOTS = 4;

@@ -1,6 +1,6 @@
 import { lightRow, lumaAt, type Light } from "../clear/paper";
 import { sheetOf } from "./sheet";
-import { oklabOf } from "../colour/oklab";
+import { codesOf, labDistance, oklabOf } from "../colour/oklab";
 import { type Rgba } from "../raster/types";
 
 export type Kind = "photograph" | "ink on paper" | "flat art" | "cut out";
@@ -9,7 +9,7 @@ export type Kind = "photograph" | "ink on paper" | "flat art" | "cut out";
 export interface KindFigures {
   /** Pixels that are clear. */
   readonly clear: number;
-  /** Pixels of the commonest few colours, edges left aside. */
+  /** Of what is not ground: pixels of the commonest few colours, edges left aside. */
   readonly flat: number;
   /** Pixels as light as the paper, light evened. */
   readonly paper: number;
@@ -21,15 +21,16 @@ export interface KindFigures {
   readonly light: number;
   /** Tiles of the picture that lie on one smooth fall of light, as a sheet of paper does. */
   readonly sheet: number;
-  /** Pixels that are the same as all around them, to a code value or two. */
+  /** Of what is not ground: pixels that are the same as all around them, to a code value or two. */
   readonly still: number;
   /** How much of the dark is edge: 1 for hairlines, near 0 for solid shapes. */
   readonly thin: number;
 }
 
 const FLAT_COLOURS = 10;
+const GROUND_REACH = 6;
 
-export function kindFigures(small: Rgba): KindFigures {
+export function kindFigures(small: Rgba, ground: string | null): KindFigures {
   const { width, height, data } = small;
   const count = width * height;
   let clear = 0;
@@ -37,12 +38,13 @@ export function kindFigures(small: Rgba): KindFigures {
   const { light, sheet, least } = sheetOf(small);
   const luma = evenedLuma(small, light);
   const calm = calmPixels(luma, width, height);
+  const drawn = notGround(small, ground);
   return {
     clear: clear / count,
-    flat: flatShare(data, calm),
+    flat: flatShare(data, calm, drawn),
     ...paperFigures(small, luma, calm),
     sheet,
-    still: stillShare(small),
+    still: stillShare(small, calm, drawn),
     light: least,
   };
 }
@@ -58,6 +60,17 @@ function evenedLuma({ width, height, data }: Rgba, light: Light): Float32Array {
   return luma;
 }
 
+/** 1 where a pixel is not of the colour along the picture's edge. */
+function notGround({ data }: Rgba, ground: string | null): Uint8Array {
+  const drawn = new Uint8Array(data.length / 4).fill(1);
+  if (!ground) return drawn;
+  const [r, g, b] = codesOf(ground);
+  const centre = oklabOf(r, g, b);
+  for (let i = 0, o = 0; i < drawn.length; i++, o += 4)
+    if (labDistance(oklabOf(data[o], data[o + 1], data[o + 2]), centre) < GROUND_REACH) drawn[i] = 0;
+  return drawn;
+}
+
 /** 1 where a pixel differs little from those around it. */
 function calmPixels(luma: Float32Array, width: number, height: number): Uint8Array {
   const calm = new Uint8Array(luma.length);
@@ -70,14 +83,14 @@ function calmPixels(luma: Float32Array, width: number, height: number): Uint8Arr
   return calm;
 }
 
-/** Share of solid pixels that no neighbour differs from by more than two code values. */
-function stillShare({ width, height, data }: Rgba): number {
+/** Share of solid, calm pixels that no neighbour differs from by more than two code values. */
+function stillShare({ width, height, data }: Rgba, calm: Uint8Array, drawn: Uint8Array): number {
   let still = 0;
   let all = 0;
   for (let y = 1; y + 1 < height; y++)
     for (let x = 1; x + 1 < width; x++) {
       const o = (y * width + x) * 4;
-      if (data[o + 3] < 128) continue;
+      if (data[o + 3] < 128 || !drawn[y * width + x] || !calm[y * width + x]) continue;
       all++;
       let same = 1;
       for (let k = 0; k < 3; k++) {
@@ -96,11 +109,11 @@ function stillShare({ width, height, data }: Rgba): number {
 }
 
 /** Share of calm pixels within a small distance of the ten commonest colours. */
-function flatShare(data: Uint8Array, calm: Uint8Array): number {
+function flatShare(data: Uint8Array, calm: Uint8Array, drawn: Uint8Array): number {
   const counts = new Map<number, number>();
   let all = 0;
   for (let i = 0, o = 0; i < calm.length; i++, o += 4) {
-    if (!calm[i] || data[o + 3] < 128) continue;
+    if (!calm[i] || !drawn[i] || data[o + 3] < 128) continue;
     all++;
     const key = ((data[o] >> 3) << 10) | ((data[o + 1] >> 3) << 5) | (data[o + 2] >> 3);
     counts.set(key, (counts.get(key) ?? 0) + 1);
@@ -158,7 +171,12 @@ function paperFigures({ data }: Rgba, luma: Float32Array, calm: Uint8Array) {
 export function kindOf(f: KindFigures, pureGround: boolean): Kind {
   if (f.clear > 0.02) return "cut out";
   const inked = f.sheet > 0.7 && f.paper > 0.5 && f.middle < 0.05 && f.chroma < 9;
+  const flat = isFlat(f);
+  if (pureGround && flat) return "flat art";
   if (inked && (!pureGround || f.thin > 0.55)) return "ink on paper";
-  if (f.flat > 0.9 && f.still > (pureGround ? 0.4 : 0.5)) return "flat art";
+  if (flat) return "flat art";
   return inked && f.thin > 0.4 ? "ink on paper" : "photograph";
 }
+
+/** Few colours, and still where a photograph has shading and grain. A poor JPEG ripples, so not all need be still. */
+const isFlat = (f: KindFigures): boolean => f.flat > 0.885 && f.still > 0.31;

@@ -83,7 +83,7 @@ function sizeStep(
   const enough = largest ? (long / dotsPerInch) * 25.4 : longMm;
   const side = facts.width >= facts.height ? { widthMm: longMm } : { heightMm: longMm };
   const short = enough < longMm;
-  const blown = enlarged > 1 ? `, for it was blown up ${enlarged} times` : "";
+  const blown = enlarged > 1 ? `, for it is soft or was blown up` : "";
   return {
     stage: { stage: "size", ...side, dotsPerInch },
     reasons: [
@@ -95,6 +95,10 @@ function sizeStep(
     ],
   };
 }
+
+/** How far a pick may go on this ground: over its own spread, and over the ripples of a JPEG about flat art. */
+export const toleranceFor = ({ kind, ground }: Pick<ArtworkReading, "kind" | "ground">): number =>
+  Math.round(Math.min(25, (kind === "flat art" ? 7 : 3.5) + 2.5 * ground.spread));
 
 /** A picture's edge counts as a ground that can be picked when most of it has one colour. */
 const GROUND = 0.7;
@@ -120,7 +124,7 @@ function clearStep(id: ProposalId, reading: ArtworkReading): Step | null {
   }
   if (ground.colour === null || ground.share < GROUND || (kind === "photograph" && id !== "sticker"))
     return null;
-  const tolerance = Math.round(Math.min(25, 8 + 2 * ground.spread));
+  const tolerance = toleranceFor(reading);
   const ops: object[] = [{ op: "pick", at: [0.005, 0.005], tolerance, joined: true }];
   if (kind === "flat art") ops.push({ op: "gaps", like: 0, tolerance, smallestMm2: 0.5 });
   return {
@@ -216,7 +220,7 @@ export function readingWords(reading: ArtworkReading, facts: Facts): string[] {
   );
   said.push(
     enlarged > 1
-      ? `Blown up about ${enlarged} times: detail of ${realWidth} × ${realHeight}`
+      ? `Detail of only ${realWidth} × ${realHeight}: soft, or blown up about ${enlarged} times`
       : `${facts.width} × ${facts.height} pixels, all real`,
   );
   if (largest)

@@ -42,8 +42,8 @@ export function readArtwork(
   facts: Pick<ArtworkFacts, "width" | "height" | "vector">,
 ): ArtworkReading {
   const { small, parts } = sampleOf(picture);
-  const figures = kindFigures(small);
   const ground = groundOf(small);
+  const figures = kindFigures(small, ground.share > 0.4 ? ground.colour : null);
   const kind = kindOf(figures, ground.pure > 0.7);
   const enlarged = facts.vector ? 1 : enlargedBy(parts);
   const [realWidth, realHeight] = [Math.round(facts.width / enlarged), Math.round(facts.height / enlarged)];
@@ -68,6 +68,6 @@ export function readArtwork(
           heightMm: tenths((realHeight / dotsPerInch) * 25.4),
         })),
     skew: kind === "ink on paper" ? skewOf(small) : null,
-    lift: liftLevels(small, light === "uneven"),
+    lift: liftLevels(picture, light === "uneven"),
   };
 }

@@ -1,6 +1,7 @@
 import {
   cutDown,
   settingsOf,
+  toleranceFor,
   WHOLE_FRAME,
   type ArtworkReading,
   type ClearOp,
@@ -27,7 +28,7 @@ export interface Brush {
 export function useClear(route: Route, set: SetStage, reading: ArtworkReading | null) {
   const [hand, setHand] = useState<Hand>({ kind: "pick" });
   const [tolerance, setTolerance] = useState(() =>
-    reading && reading.ground.share > 0.7 ? Math.round(Math.min(20, 8 + 2 * reading.ground.spread)) : 11,
+    reading && reading.ground.share > 0.7 ? toleranceFor(reading) : 11,
   );
   const [joined, setJoined] = useState(true);
   const [brush, setBrush] = useState<Brush>({ sizeMm: 2, softness: 0, side: "keep" });

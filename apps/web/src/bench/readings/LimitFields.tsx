@@ -34,7 +34,7 @@ export function LimitFields({ limits, change }: { limits: Limits; change: (limit
         />
       </label>
       <label>
-        Islands under
+        Stray under
         <NumberInput
           aria-label="Islands smaller than this are stray"
           value={strayMm2}

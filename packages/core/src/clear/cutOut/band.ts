@@ -5,13 +5,16 @@ import { squaredDistanceTo } from "../../region/distance";
 import { strangeness } from "./colourModel";
 import { AWAY, KEEP, type Segments } from "./segment";
 
-/** What is certain: background or subject; and the band between, whose cover is to be told. */
-export const [OUT, BAND, IN] = [0, 1, 2];
+/**
+ * What is certain: background or subject; and the band between, whose cover is to be told. Odd numbers are the
+ * band; 2 and 3 lie on the subject's side of the cut.
+ */
+export const [OUT, BAND, IN, BAND_IN] = [0, 1, 2, 3];
 
 /** On either side of the cut, in pixels of the segmented picture: what is in the band in any case. */
 const NEAR = 4;
 /** How deep into the subject a soft edge may reach. */
-const DEEP = 40;
+const DEEP = 24;
 /** Squared spreads from every known colour of its side beyond which a pixel is not explained by it. */
 const STRANGE = 7;
 
@@ -41,7 +44,7 @@ export function* bandAbout(
       at[i] = j;
       if (said[i] !== 0) kind[i] = said[i] === KEEP ? IN : OUT;
       else if ((subject[j] ? toOther[j] : toSubject[j]) <= NEAR * NEAR) {
-        kind[i] = BAND;
+        kind[i] = subject[j] ? BAND_IN : BAND;
         edge.push(i);
       } else kind[i] = subject[j] ? IN : OUT;
     }
@@ -52,32 +55,40 @@ export function* bandAbout(
     if (subject[j] && toOther[j] > DEEP * DEEP) return false;
     const { l, a, b } = oklabOf(data[i * 4], data[i * 4 + 1], data[i * 4 + 2]);
     if (strangeness(models[subject[j]], l, a, b) <= STRANGE) return false;
-    return subject[j] === 1 || isBetween(models, l, a, b);
+    return isBetween(models, l, a, b, subject[j] === 1);
   };
   const tried = new Uint8Array(width * height);
   for (let n = 0; n < edge.length; n++) {
     if (n % 131072 === 0) yield 0.8;
     forEachAround(edge[n], width, height, (j) => {
-      if (kind[j] === BAND || tried[j] !== 0 || said[j] !== 0) return;
+      if (kind[j] & 1 || tried[j] !== 0 || said[j] !== 0) return;
       tried[j] = 1;
       if (!strange(j)) return;
-      kind[j] = BAND;
+      kind[j] |= 1;
       edge.push(j);
     });
   }
   // The flanks of what was followed belong to it too.
   for (let n = 0, count = edge.length; n < count; n++)
     forEachAround(edge[n], width, height, (j) => {
-      if (said[j] !== AWAY && said[j] !== KEEP) kind[j] = BAND;
+      if (said[j] !== AWAY && said[j] !== KEEP) kind[j] |= 1;
     });
   return kind;
 }
 
 /** How far off the line from background to subject a mixture of the two may be, in hundredths of OKLab. */
 const OFF_LINE = 7;
+/** Within the subject fewer colours are taken for mixtures: its own shades are many. */
+const OFF_INSIDE = 3;
 
-/** Whether a colour is nearer to the subject's than to the background's, or mixed of the two. */
-function isBetween([back, front]: Segments["models"], l: number, a: number, b: number): boolean {
+/** Whether a colour is mixed of the two, or outside the subject nearer to it than to the background. */
+function isBetween(
+  [back, front]: Segments["models"],
+  l: number,
+  a: number,
+  b: number,
+  inside: boolean,
+): boolean {
   for (const { mean: f } of front)
     for (const { mean: g } of back) {
       const d = [f[0] - g[0], f[1] - g[1], f[2] - g[2]];
@@ -87,6 +98,10 @@ function isBetween([back, front]: Segments["models"], l: number, a: number, b: n
       const t = Math.min(1, Math.max(0, share));
       const [x, y, z] = [e[0] - t * d[0], e[1] - t * d[1], e[2] - t * d[2]];
       const off = x * x + y * y + z * z;
+      if (inside) {
+        if (share > 0.1 && share < 0.97 && off < OFF_INSIDE * OFF_INSIDE) return true;
+        continue;
+      }
       if (share > 0.1 && off < OFF_LINE * OFF_LINE) return true;
       if (share > 0.6 && off < 0.1 * whole) return true;
     }

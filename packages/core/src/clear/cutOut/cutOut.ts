@@ -3,7 +3,7 @@ import { halveRgba } from "../../raster/halve";
 import { type Rgba } from "../../raster/types";
 import { type Clearing } from "../clearing";
 import { coverOfStrokes, type Stroke } from "../strokes";
-import { BAND, bandAbout, IN, OUT } from "./band";
+import { BAND_IN, bandAbout, IN, OUT } from "./band";
 import { guidedLines, spread } from "./guided";
 import { NearColours } from "./nearColours";
 import { AWAY, KEEP, segment } from "./segment";
@@ -81,7 +81,7 @@ function matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Matte {
   const count = width * height;
   // What lies right beside the band may still be mixed a little; colours are taken from a few pixels further off.
   const unknown = new Uint8Array(count);
-  for (let i = 0; i < count; i++) unknown[i] = band[i] === BAND ? 1 : 0;
+  for (let i = 0; i < count; i++) unknown[i] = band[i] & 1;
   const { mask: beside } = spread(unknown, width, height, STAND_OFF);
   const subject = new NearColours(picture, (i) => band[i] === IN && (!beside[i] || said[i] === KEEP));
   const background = new NearColours(picture, (i) => band[i] === OUT && (!beside[i] || said[i] === AWAY));
@@ -92,7 +92,7 @@ function matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Matte {
   const b = new Float64Array(3 * CANDIDATES);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
-      if (band[i] !== BAND) {
+      if ((band[i] & 1) === 0) {
         cover[i] = band[i] === IN ? 1 : 0;
         weight[i] = 1;
         continue;
@@ -106,7 +106,9 @@ function matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Matte {
         b,
         background.near(x, y, CANDIDATES, b),
       );
-      cover[i] = told.cover;
+      // Where both sides have one colour, the cut is all there is to go by.
+      const side = band[i] === BAND_IN ? 1 : 0;
+      cover[i] = told.contrast * told.cover + (1 - told.contrast) * side;
       weight[i] = told.trust;
     }
   const line = guidedLines(picture, cover, weight, wanted, 2, 2e-4);
@@ -121,8 +123,8 @@ function coverBetween(
   fs: number,
   b: Float64Array,
   bs: number,
-): { cover: number; trust: number } {
-  let best = { cover: 0.5, trust: 0.01 };
+): { cover: number; trust: number; contrast: number } {
+  let best = { cover: 0.5, trust: 0.01, contrast: 0 };
   let least = Infinity;
   for (let p = 0; p < fs * 3; p += 3)
     for (let q = 0; q < bs * 3; q += 3) {
@@ -148,7 +150,7 @@ function coverBetween(
       if (doubt >= least) continue;
       least = doubt;
       const contrast = whole / (whole + CLEAR_CONTRAST * CLEAR_CONTRAST);
-      best = { cover, trust: Math.max(0.01, (contrast * contrast * 200) / (200 + off)) };
+      best = { cover, trust: Math.max(0.01, (contrast * contrast * 200) / (200 + off)), contrast };
     }
   return best;
 }

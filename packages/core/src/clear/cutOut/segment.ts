@@ -9,7 +9,8 @@ import { cheapestCut, STEPS } from "./graphCut";
 const UNIT = 100;
 /** What a cut through an even area costs, in units. */
 const EVEN = 24;
-const MOST_COST = 16;
+/** A colour that neither side knows costs both the same: models know what was scribbled on, not all there is. */
+const MOST_COST = 12;
 /** Squared spreads within which a colour counts as one of its side. */
 const EXPLAINED = 6;
 const FOREVER = 1 << 28;
@@ -76,13 +77,8 @@ function weigh(
   terminal: Int32Array,
 ): void {
   for (let i = 0; i < said.length; i++) {
-    const more = costOf(away, lab, i) - costOf(keep, lab, i);
-    terminal[i] =
-      said[i] === KEEP
-        ? FOREVER
-        : said[i] === AWAY
-          ? -FOREVER
-          : Math.round(UNIT * Math.max(-MOST_COST, Math.min(MOST_COST, more)));
+    const more = Math.min(MOST_COST, costOf(away, lab, i)) - Math.min(MOST_COST, costOf(keep, lab, i));
+    terminal[i] = said[i] === KEEP ? FOREVER : said[i] === AWAY ? -FOREVER : Math.round(UNIT * more);
   }
 }
 
