@@ -91,6 +91,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
     const length = Math.sqrt(dx * dx + dy * dy);
     const [ux, uy] = [dx / length, dy / length];
     background(qx, qy, ux, uy);
+    if (!lost && !mixedOutwards(i, x, y, ux, uy)) return;
     if (!artInside(i, x, y, ux, uy, lost)) return;
     let along = 0;
     let whole = 0;
@@ -126,6 +127,24 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
       count++;
     }
     for (let k = 0; k < 3; k++) back[k] /= Math.max(1, count);
+  }
+
+  /**
+   * Walks outwards from pixel i: a mixture has only thinner mixtures between it and the background. Where an even
+   * colour lies between, that is the art's outline, and what is further in has nothing of the background.
+   */
+  function mixedOutwards(i: number, x: number, y: number, ux: number, uy: number): boolean {
+    let last = distance(i);
+    for (let step = 1; step <= REACH; step++) {
+      const [ax, ay] = [Math.round(x - ux * step), Math.round(y - uy * step)];
+      if (ax < 0 || ay < 0 || ax >= width || ay >= height) return true;
+      const j = ay * width + ax;
+      if (taken[j] !== 0) return true;
+      const d = distance(j);
+      if (d * SETTLED > last) return false;
+      last = d;
+    }
+    return true;
   }
 
   /** Walks inwards from pixel i; false when it is already all art. */

@@ -16,6 +16,8 @@ export interface LiftWish {
 
 /** From this share of paper on, an even tone below `kept` is a tone of its own and not thin ink. */
 const OWN_TONE = 0.2;
+/** Shares told by red, green and blue may differ by so much in a mixture of ink and paper. */
+const OWN_COLOUR = 0.1;
 /** Lightness may differ by so much among neighbours of an even tone. */
 const EVEN_TONE = 12 / 255;
 
@@ -55,11 +57,13 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
       const r = from[o] * lit;
       const g = from[o + 1] * lit;
       const b = from[o + 2] * lit;
-      const share = Math.max(
-        0,
-        Math.min((r - ink[0]) / room[0], (g - ink[1]) / room[1], (b - ink[2]) / room[2]),
-      );
-      if (alpha === 1 && (share === 0 || (share > OWN_TONE && isEven(from, width, height, x, y)))) continue;
+      const [sr, sg, sb] = [(r - ink[0]) / room[0], (g - ink[1]) / room[1], (b - ink[2]) / room[2]];
+      const share = Math.max(0, Math.min(sr, sg, sb));
+      if (alpha === 1) {
+        // A colour that is no mixture of ink and paper, or too pale for thin ink, is a tone of its own where it is even.
+        const own = share > OWN_TONE || Math.max(sr, sg, sb) - share > OWN_COLOUR;
+        if (share === 0 || (own && isEven(from, width, height, x, y))) continue;
+      }
       const left = 1 / Math.max(1e-3, 1 - Math.min(share, 0.999));
       data[o] = code((r - share * paper[0]) * left);
       data[o + 1] = code((g - share * paper[1]) * left);

@@ -2,6 +2,8 @@ import { greyOf } from "../colour/grey";
 import { type Gray, type Rgba } from "../raster/types";
 
 const BINS = 201;
+/** A window of 25 bins is two and a half degrees. */
+const HALF = 12;
 /** Tangent of the widest angle that is taken for a skew: ten degrees. */
 const WIDEST = 0.1763;
 
@@ -31,16 +33,16 @@ export function skewOf(small: Rgba): number | null {
       if (Math.abs(t) <= WIDEST) bins[Math.round(((t / WIDEST + 1) / 2) * (BINS - 1))]++;
     }
   if (all < 200) return null;
-  const windows = Array.from(
-    { length: BINS - 4 },
-    (_, k) => bins[k] + bins[k + 1] + bins[k + 2] + bins[k + 3] + bins[k + 4],
+  // Steps of pixels scatter the slopes of one straight edge over a degree or two; their mean is right.
+  const windows = Array.from({ length: BINS - 2 * HALF }, (_, k) =>
+    bins.subarray(k, k + 2 * HALF + 1).reduce((a, b) => a + b, 0),
   );
   const best = Math.max(...windows);
-  const at = windows.indexOf(best) + 2;
+  const at = windows.indexOf(best) + HALF;
   const usual = [...windows].sort((a, b) => a - b)[windows.length >> 1];
-  if (best < 0.03 * all || best < 2.5 * usual) return null;
+  if (best < 0.12 * all || best < 2 * usual) return null;
   let [weighted, count] = [0, 0];
-  for (let k = Math.max(0, at - 4); k <= Math.min(BINS - 1, at + 4); k++) {
+  for (let k = at - HALF; k <= at + HALF; k++) {
     weighted += bins[k] * k;
     count += bins[k];
   }

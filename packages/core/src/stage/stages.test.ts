@@ -197,3 +197,46 @@ test("the same bytes on every machine: a route on a made picture has the fingerp
 });
 const FIXED_MARKS = 20617;
 const FIXED_FINGERPRINT = "a7875aa8efcf271265a2bbbc210cbeb2eda469a782d8e59de785153620eb46aa";
+
+describe("the piece's own shape", () => {
+  const picture = asRgba(grayOf(200, 100, (x) => x));
+  const shape = (given: object) =>
+    run("size", artOf(picture, null), { widthMm: 10, dotsPerInch: 254, shape: given });
+  test("cuts the picture down to its box, and clears what lies outside", () => {
+    const round = shape({ kind: "round", box: [0.25, 0, 0.5, 1] });
+    expect(round.finish).toMatchObject({ widthPx: 100, heightPx: 100, widthMm: 10 });
+    expect(round.frame).toEqual({ x: 0.25, y: 0, width: 0.5, height: 1 });
+    const alpha = (x: number, y: number) => round.colour.data[(y * 100 + x) * 4 + 3];
+    expect([alpha(50, 50), alpha(2, 2), alpha(97, 97), alpha(1, 50)]).toEqual([255, 0, 0, 255]);
+    const area = round.colour.data.reduce((a, v, i) => a + ((i & 3) === 3 ? v : 0), 0) / 255;
+    expect(area / (Math.PI * 2500)).toBeCloseTo(1, 3);
+    expect(round.colour.data[(50 * 100 + 30) * 4]).toBe(80);
+  });
+  test("a rectangle is cut, a rounded one loses its corners only", () => {
+    const all = shape({ kind: "rectangle", box: [0.1, 0.2, 0.8, 0.6] });
+    expect([all.finish!.widthPx, all.finish!.heightPx]).toEqual([100, 38]);
+    expect(all.colour.data.every((v, i) => (i & 3) !== 3 || v === 255)).toBe(true);
+    const rounded = shape({ kind: "rounded", cornerMm: 1, box: [0, 0, 1, 1] });
+    const alpha = (x: number, y: number) => rounded.colour.data[(y * 100 + x) * 4 + 3];
+    expect([alpha(0, 0), alpha(99, 0), alpha(10, 0), alpha(0, 25)]).toEqual([0, 0, 255, 255]);
+  });
+  test("positions of later stages are still those of the whole artwork", () => {
+    const round = shape({ kind: "rectangle", box: [0.5, 0, 0.5, 1] });
+    const picked = run("clear", round, { ops: [{ op: "pick", at: [0.75, 0.5], tolerance: 1 }] });
+    const gone = Array.from({ length: 100 }, (_, x) => picked.colour.data[(50 * 100 + x) * 4 + 3]);
+    expect(gone[50]).toBeLessThan(255);
+    expect([gone[10], gone[90]]).toEqual([255, 255]);
+    expect(
+      run("clear", round, { ops: [{ op: "pick", at: [0.1, 0.5], tolerance: 100 }] }).colour.data,
+    ).toEqual(round.colour.data);
+  });
+  test("a box that leaves the artwork is refused", () => {
+    expect(() => settings("size", { shape: { kind: "round", box: [0.6, 0, 0.5, 1] } })).toThrow(
+      /shape.box.2 is 0.5; allowed: 0.4 or less/,
+    );
+    expect(() => settings("size", { shape: { kind: "heart" } })).toThrow(
+      /"whole", "round", "rectangle", "rounded"/,
+    );
+    expect(says("size", { widthMm: 40, shape: { kind: "round" } })).toContain("round piece");
+  });
+});

@@ -6,7 +6,6 @@ const at = z.tuple([share, share]);
 /** A hand may go past the edge. */
 const free = z.number().min(-1).max(2);
 const offset = z.number().min(-3).max(3);
-const hex = z.string().regex(/^#[0-9a-fA-F]{6}$/, { error: '"#" and six hexadecimal digits' });
 const tolerance = z.number().min(0).max(100).default(11);
 
 const strokePoint = z.union([z.tuple([free, free]), z.tuple([free, free, share])], {
@@ -45,7 +44,10 @@ export const liftOp = z
     op: z.literal("lift"),
     kept: share.default(0.6),
     gone: share.default(0.95),
-    paper: z.union([z.literal("auto"), hex], { error: '"auto" or "#rrggbb"' }).default("auto"),
+    paper: z
+      .string()
+      .regex(/^(auto|#[0-9a-fA-F]{6})$/, { error: '"auto" or "#rrggbb"' })
+      .default("auto"),
     light: z.enum(["even", "uneven"]).default("even"),
   })
   .superRefine(({ kept, gone }, context) => {

@@ -1,0 +1,37 @@
+import { readArtwork } from "@hardline/core";
+import { CUT_OUT_NAMES, cutOutPicture, KIND_PICTURES, pixelsOf } from "@hardline/demo";
+import { measureCutOut } from "./cutOutTable";
+
+/* A part of what `npm run cutouts` and `npm run kinds` print in full. */
+test.each(["mug with a handle, on boards", "white feather on dark cloth", "grey stone on grey slate"])(
+  "cut out by six scribbles to within two percent of its true cover in the band: %s",
+  async (name) => {
+    const row = measureCutOut(await cutOutPicture(name));
+    expect(row.band).toBeLessThan(2);
+    expect(row.share).toBeGreaterThan(5);
+  },
+);
+
+test("there are twelve and more such pictures, and fifty of known kind", () => {
+  expect(CUT_OUT_NAMES.length).toBeGreaterThanOrEqual(12);
+  expect(KIND_PICTURES.length).toBeGreaterThanOrEqual(50);
+});
+
+const SHORT = [
+  "harbour, view 2",
+  "still life 2",
+  "boat, one-sided lamp",
+  "handwriting, turned 3 degrees",
+  "badge on white, JPEG",
+  "poster 3",
+  "anchor, clear ground",
+  "still life, round",
+];
+test.each(SHORT)("is read as what it is: %s", async (name) => {
+  const known = KIND_PICTURES.find((k) => k.name === name)!;
+  const picture = await pixelsOf(await known.make());
+  const read = readArtwork(picture, { width: picture.width, height: picture.height, vector: false });
+  expect(read.kind).toBe(known.kind);
+  if (known.light) expect(read.light).toBe(known.light);
+  if (known.skew) expect(Math.abs(read.skew! - known.skew)).toBeLessThanOrEqual(0.5);
+});

@@ -1,0 +1,128 @@
+import { finish } from "../maths/work";
+import { alphaAt, clearingFrom, pictureOf } from "../testing/clearings";
+import { seeded } from "../testing/pictures";
+import { liftInk, liftLevels } from "./lift";
+import { lightOn, lightRow, paperColour } from "./paper";
+
+const WHITE = { paper: "#ffffff", light: "even" } as const;
+
+/** Soft black strokes of every strength: cover 0..1 at a place. */
+const drawing = (x: number, y: number): number => {
+  const stroke = (d: number, half: number, soft: number) =>
+    Math.max(0, Math.min(1, (half - Math.abs(d)) / soft + 0.5));
+  const ring = stroke(Math.hypot(x - 60, y - 50) - 30, 3, 2);
+  const line = stroke(x * 0.6 - y * 0.8 + 12, 1.2, 1);
+  const solid = Math.max(0, Math.min(1, (14 - Math.hypot(x - 95, y - 80)) / 3));
+  return Math.max(ring, line, solid);
+};
+
+test("a black drawing lifted off white and laid on a dark cloth is the drawing on that cloth", () => {
+  const paper = pictureOf(120, 100, (x, y) => {
+    const v = 255 * (1 - drawing(x, y));
+    return [v, v, v];
+  });
+  const clearing = clearingFrom(paper);
+  finish(liftInk(clearing, { kept: 0.2, gone: 0.95, ...WHITE }));
+  const cloth = [16, 18, 20];
+  let [sum, worst] = [0, 0];
+  for (let i = 0; i < 12000; i++) {
+    const truth = 1 - drawing(i % 120, Math.floor(i / 120));
+    const alpha = clearing.data[i * 4 + 3] / 255;
+    for (let k = 0; k < 3; k++) {
+      const error = Math.abs(clearing.data[i * 4 + k] * alpha + cloth[k] * (1 - alpha) - cloth[k] * truth);
+      sum += error;
+      worst = Math.max(worst, error);
+    }
+  }
+  expect(sum / 36000).toBeLessThanOrEqual(0.3);
+  expect(worst).toBeLessThanOrEqual(4);
+});
+
+test("cover is whole up to kept, nothing from gone, a straight line between", () => {
+  const steps = pictureOf(256, 1, (x) => [x, x, x]);
+  const clearing = clearingFrom(steps);
+  finish(liftInk(clearing, { kept: 0.4, gone: 0.8, ...WHITE }));
+  for (let g = 0; g < 256; g++) {
+    const wanted = Math.max(0, Math.min(1, (0.8 - g / 255) / 0.4));
+    expect(Math.abs(alphaAt(clearing, g, 0) - 255 * wanted)).toBeLessThanOrEqual(0.51);
+  }
+});
+
+test("an even tone darker than kept keeps its colour to the bit; a soft edge loses the paper", () => {
+  const [red, wash] = [
+    [150, 20, 24],
+    [120, 116, 112],
+  ] as const;
+  const picture = pictureOf(60, 20, (x) => {
+    if (x < 20) return red;
+    if (x < 40) return wash;
+    const share = Math.min(1, Math.max(0, (x - 40) / 8));
+    return [0, 1, 2].map((k) => [10, 10, 12][k] * (1 - share) + 255 * share) as [number, number, number];
+  });
+  const clearing = clearingFrom(picture);
+  finish(liftInk(clearing, { kept: 0.6, gone: 0.95, ...WHITE }));
+  const at = (x: number) => Array.from(clearing.data.subarray((10 * 60 + x) * 4, (10 * 60 + x) * 4 + 4));
+  expect(at(10)).toEqual([...red, 255]);
+  expect(at(30)).toEqual([...wash, 255]);
+  for (const x of [42, 44, 46]) expect(Math.max(...at(x).slice(0, 3))).toBeLessThanOrEqual(14); // ink, not grey
+});
+
+test("what is held stays, and what was clear stays clear", () => {
+  const picture = pictureOf(4, 1, (x) => [250, 250, 250, x === 3 ? 0 : 255]);
+  const clearing = clearingFrom(picture, { held: Uint8Array.of(0, 255, 0, 0) });
+  finish(liftInk(clearing, { kept: 0.5, gone: 0.9, ...WHITE }));
+  expect([0, 1, 2, 3].map((x) => alphaAt(clearing, x, 0))).toEqual([0, 255, 0, 0]);
+});
+
+test("the paper's colour is found among ink and grain", () => {
+  const next = seeded(9);
+  const picture = pictureOf(200, 150, (x, y) => {
+    const g = (next() % 7) - 3;
+    return (x + y) % 11 < 2 ? [40 + g, 36 + g, 44 + g] : [236 + g, 228 + g, 206 + g];
+  });
+  const paper = paperColour(picture);
+  [236, 228, 206].forEach((v, k) => expect(Math.abs(paper[k] - v)).toBeLessThanOrEqual(1));
+  expect(paperColour(pictureOf(8, 8, () => [255, 255, 255]))).toEqual([255, 255, 255]);
+});
+
+describe("unevenly lit paper", () => {
+  const lamp = (x: number, y: number) => 1 - 0.5 * (x / 400) - 0.15 * (y / 300);
+  const inked = (x: number, y: number) => (x % 40 < 3 || y % 50 < 3 ? 0.12 : 1);
+  const next = seeded(4);
+  const picture = pictureOf(400, 300, (x, y) => {
+    const v = 240 * lamp(x, y) * inked(x, y) + (next() % 5) - 2;
+    return [v, v * 0.98, v * 0.92];
+  });
+
+  test("the light is found to within three percent, ink or not", () => {
+    const light = lightOn(picture);
+    const row = new Float64Array(400);
+    let worst = 0;
+    for (let y = 20; y < 280; y += 13) {
+      lightRow(light, 400, 300, y, row);
+      const middle = row[200] / lamp(200, y);
+      for (let x = 20; x < 380; x++) worst = Math.max(worst, Math.abs(row[x] / lamp(x, y) / middle - 1));
+    }
+    expect(worst).toBeLessThan(0.04);
+  });
+
+  test("divided out, paper goes and ink stays wherever the lamp stands", () => {
+    const { kept, gone } = liftLevels(picture, true);
+    const clearing = clearingFrom(picture);
+    finish(liftInk(clearing, { kept, gone, paper: "auto", light: "uneven" }));
+    for (const [x, y] of [
+      [10, 10],
+      [390, 290],
+      [210, 130],
+      [385, 15],
+    ])
+      expect(alphaAt(clearing, x, y)).toBe(0);
+    for (const [x, y] of [
+      [1, 20],
+      [361, 280],
+      [201, 120],
+      [321, 30],
+    ])
+      expect(alphaAt(clearing, x, y)).toBe(255);
+  });
+});

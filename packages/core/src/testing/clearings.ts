@@ -1,0 +1,52 @@
+import { WHOLE_FRAME, type Clearing } from "../clear/clearing";
+import { type Rgba } from "../raster/types";
+import { type Art, type Finish } from "../route/art";
+
+/** A picture from a colour and an alpha for each pixel. */
+export function pictureOf(
+  width: number,
+  height: number,
+  at: (x: number, y: number) => readonly [number, number, number, number?],
+): Rgba {
+  const data = new Uint8Array(width * height * 4);
+  for (let i = 0; i < width * height; i++) {
+    const [r, g, b, a = 255] = at(i % width, Math.floor(i / width));
+    data.set([Math.round(r), Math.round(g), Math.round(b), Math.round(a)], i * 4);
+  }
+  return { width, height, data };
+}
+
+/** Ten dots a millimetre, nothing cleared yet. */
+export const clearingFrom = (source: Rgba, more: Partial<Clearing> = {}): Clearing => ({
+  source,
+  data: source.data.slice(),
+  taken: new Uint8Array(source.width * source.height),
+  held: null,
+  frame: WHOLE_FRAME,
+  dotsPerMm: 10,
+  ...more,
+});
+
+export const alphaAt = ({ source, data }: Pick<Clearing, "source" | "data">, x: number, y: number): number =>
+  data[(y * source.width + x) * 4 + 3];
+
+/** An art at ten dots a millimetre. */
+export function artFrom(colour: Rgba): Art {
+  const { width, height } = colour;
+  const finish: Finish = {
+    widthMm: width / 10,
+    heightMm: height / 10,
+    widthPx: width,
+    heightPx: height,
+    dotsPerInch: 254,
+  };
+  return {
+    facts: { sha256: "", width, height, vector: false },
+    colour,
+    finish,
+    frame: null,
+    cleared: null,
+    toned: null,
+    dots: null,
+  };
+}
