@@ -6,3 +6,5 @@ need_debian chromium
 node scripts/build.mjs
 . scripts/throwaway.sh
 node e2e/dist/measureDrag.js
+echo
+node e2e/dist/measureClear.js

@@ -1,5 +1,6 @@
 import {
   clear,
+  ColourTable,
   dotsFingerprint,
   finish as finishWork,
   greyOf,
@@ -66,7 +67,7 @@ class Engine {
   private began = 0;
   private draw: (shown: Shown) => void = () => undefined;
   /** Colours measured for the pick under the pointer; made when first pointed. */
-  private colours: Uint8Array | null = null;
+  private colours: ColourTable | null = null;
 
   open(
     artworkId: string,
@@ -157,7 +158,7 @@ class Engine {
     const before = this.results.findLast((r) => r.stage === "artwork" || r.stage === "size");
     const picture = before?.art.colour;
     if (!picture || x < 0 || y < 0 || x >= picture.width || y >= picture.height) return null;
-    this.colours ??= new Uint8Array(1 << 24);
+    this.colours ??= new ColourTable();
     const { mask, share } = previewPick(picture, x, y, tolerance, joined, part, width, height, this.colours);
     const bitmap = await createImageBitmap(new ImageData(paintPick(mask, width, height), width, height));
     return transfer({ bitmap, share }, [bitmap]);

@@ -1,33 +1,60 @@
 import { oklabOf, type Lab } from "../colour/oklab";
 
-const [UNKNOWN, ALIKE, OTHER] = [0, 1, 2];
+/**
+ * Room for what is known of each of the 16.7 million colours. For whoever asks about one colour after another it is
+ * used again without being wiped: every asking has two numbers of its own.
+ */
+export class ColourTable {
+  readonly bytes = new Uint8Array(1 << 24);
+  private last = 0;
+
+  /** The first of two numbers that no colour has yet. */
+  next(): number {
+    if (this.last > 252) {
+      this.bytes.fill(0);
+      this.last = 0;
+    }
+    this.last += 2;
+    return this.last - 1;
+  }
+}
 
 /**
- * Tells whether colours are within a tolerance of a given one. Each of the 16.7 million colours is measured
- * once at most, when it is first asked for; pictures have few colours for their size.
+ * Tells whether colours are within a tolerance of a given one. Each colour is measured once at most, when it is
+ * first asked for; pictures have few colours for their size.
  */
 export class Alike {
-  /** 0 not measured yet, 1 within the tolerance, 2 not; by red + 256 green + 65536 blue. */
-  readonly table: Uint8Array;
+  private readonly bytes: Uint8Array;
+  private readonly yes: number;
+  private readonly no: number;
   private readonly centre: Lab;
   private readonly limit: number;
 
   /**
    * @param colour     red + 256 green + 65536 blue
    * @param tolerance  distance in hundredths of OKLab, 0..100
-   * @param table      16.7 million bytes to use again
    */
-  constructor(colour: number, tolerance: number, table?: Uint8Array) {
-    this.table = table ? table.fill(UNKNOWN) : new Uint8Array(1 << 24);
+  constructor(colour: number, tolerance: number, table = new ColourTable()) {
+    this.bytes = table.bytes;
+    this.yes = table.next();
+    this.no = this.yes + 1;
     this.centre = oklabOf(colour & 255, (colour >> 8) & 255, (colour >> 16) & 255);
     this.limit = tolerance * tolerance + 1e-9;
   }
 
-  /** Measures a colour and notes it in the table. */
-  measure(colour: number): 1 | 2 {
+  /** 1 when the colour is within the tolerance, else 0. */
+  has(colour: number): 0 | 1 {
+    const known = this.bytes[colour];
+    if (known === this.yes) return 1;
+    return known === this.no ? 0 : this.measure(colour);
+  }
+
+  private measure(colour: number): 0 | 1 {
     const { l, a, b } = oklabOf(colour & 255, (colour >> 8) & 255, (colour >> 16) & 255);
     const [dl, da, db] = [l - this.centre.l, a - this.centre.a, b - this.centre.b];
-    return (this.table[colour] = dl * dl + da * da + db * db <= this.limit ? ALIKE : OTHER) as 1 | 2;
+    const within = dl * dl + da * da + db * db <= this.limit;
+    this.bytes[colour] = within ? this.yes : this.no;
+    return within ? 1 : 0;
   }
 }
 

@@ -51,14 +51,11 @@ export function* takeGaps(
   const words = wordsOf(source.data);
   const alike = new Alike(words[at[1] * width + at[0]] & 0xffffff, tolerance);
   const [OPEN, SEEN, SMALL] = [3, 4, 0];
-  const { table } = alike;
   const atOnce = rowsAtOnce(width);
   for (let i = 0; i < plane.length; i++) {
     if (i % (atOnce * width) === 0) yield (0.5 * i) / plane.length;
     if (data[i * 4 + 3] === 0) continue;
-    const colour = words[i] & 0xffffff;
-    const known = table[colour];
-    if ((known === 0 ? alike.measure(colour) : known) === 1) plane[i] = OPEN;
+    if (alike.has(words[i] & 0xffffff)) plane[i] = OPEN;
   }
   const found: { gap: Omit<Gap, "taken" | "by">; index: number; by: number[] }[] = [];
   for (let i = 0; i < plane.length; i++) {

@@ -1,6 +1,6 @@
 import { type Rgba } from "../raster/types";
 import { flood } from "../region/flood";
-import { Alike, wordsOf } from "./alike";
+import { Alike, wordsOf, type ColourTable } from "./alike";
 
 export interface Picked {
   /** width x height, 1 = a click takes it */
@@ -13,7 +13,7 @@ export interface Picked {
  *
  * @param x, y    the clicked pixel
  * @param joined  only those that can be reached from it over alike pixels' edges
- * @param table   16.7 million bytes to use again, for whoever picks often
+ * @param table   to use again, for whoever picks often
  */
 export function pick(
   picture: Rgba,
@@ -21,7 +21,7 @@ export function pick(
   y: number,
   tolerance: number,
   joined: boolean,
-  table?: Uint8Array,
+  table?: ColourTable,
 ): Picked {
   const { width, height } = picture;
   const words = wordsOf(picture.data);
@@ -37,12 +37,9 @@ export function pick(
 /** Every pixel of a colour, wherever it is. */
 export function everywhere(words: Uint32Array, alike: Alike): Picked {
   const mask = new Uint8Array(words.length);
-  const { table } = alike;
   let pixels = 0;
   for (let i = 0; i < words.length; i++) {
-    const colour = words[i] & 0xffffff;
-    const known = table[colour];
-    const yes = (known === 0 ? alike.measure(colour) : known) & 1;
+    const yes = alike.has(words[i] & 0xffffff);
     mask[i] = yes;
     pixels += yes;
   }

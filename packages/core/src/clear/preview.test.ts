@@ -1,9 +1,10 @@
 import { pictureOf } from "../testing/clearings";
 import { seeded } from "../testing/pictures";
+import { ColourTable } from "./alike";
 import { pick } from "./pick";
 import { previewPick } from "./preview";
 
-const table = new Uint8Array(1 << 24);
+const table = new ColourTable();
 /** A pale ground with dark walls about rooms; a door in some. */
 const next = seeded(12);
 const picture = pictureOf(2400, 1600, (x, y) => {

@@ -2,11 +2,12 @@ import { cropped } from "../raster/crop";
 import { halveRgba } from "../raster/halve";
 import { type Rect, type Rgba } from "../raster/types";
 import { flood } from "../region/flood";
-import { Alike, wordsOf } from "./alike";
+import { Alike, wordsOf, type ColourTable } from "./alike";
 import { everywhere } from "./pick";
 
-/** The whole picture is filled at a size of at most so many pixels. */
-const WHOLE_PIXELS = 700000;
+/** At the screen's own detail the whole picture is filled up to so many pixels; else made as small as the second. */
+const SCREEN_PIXELS = 900000;
+const SMALL_PIXELS = 250000;
 
 export interface PickPreview {
   /** `width` x `height`, 1 = a click takes it. */
@@ -21,7 +22,7 @@ export interface PickPreview {
  * in view is filled again at the screen's detail, starting from the pointer and wherever the fill enters the view.
  *
  * @param x, y   the pixel under the pointer
- * @param table  16.7 million bytes to use again
+ * @param table  to use again at every place
  */
 export function previewPick(
   picture: Rgba,
@@ -32,12 +33,16 @@ export function previewPick(
   part: Rect,
   width: number,
   height: number,
-  table: Uint8Array,
+  table: ColourTable,
 ): PickPreview {
   const colour = wordsOf(picture.data)[y * picture.width + x] & 0xffffff;
   const alike = new Alike(colour, tolerance, table);
+  let fine = 0;
+  while (2 << fine <= (part.width / width) * 1.01) fine++;
   let [small, halvings] = [picture, 0];
-  while (small.width * small.height > WHOLE_PIXELS) {
+  const pixelsAt = (k: number) => (picture.width * picture.height) / (1 << (2 * k));
+  const least = pixelsAt(fine) <= SCREEN_PIXELS ? SCREEN_PIXELS : SMALL_PIXELS;
+  while (small.width * small.height > least) {
     small = halveRgba(small);
     halvings++;
   }
@@ -57,8 +62,6 @@ export function previewPick(
     for (let i = 0; i < whole.length; i++) whole[i] = whole[i] === 2 ? 1 : 0;
   } else for (let i = 0; i < whole.length; i++) pixels += whole[i];
   const share = pixels / whole.length;
-  let fine = 0;
-  while (2 << fine <= (part.width / width) * 1.01) fine++;
   if (fine >= halvings) return { mask: sampled(whole, small, part, 1 << halvings, width, height), share };
 
   let seen = picture;
@@ -125,11 +128,19 @@ function sampled(
   height: number,
 ): Uint8Array {
   const out = new Uint8Array(width * height);
+  const columns = Int32Array.from({ length: width }, (_, x) =>
+    Math.floor((part.x + ((x + 0.5) * part.width) / width) / scale),
+  );
   for (let y = 0, o = 0; y < height; y++) {
     const v = Math.floor((part.y + ((y + 0.5) * part.height) / height) / scale);
+    if (v < 0 || v >= size.height) {
+      o += width;
+      continue;
+    }
+    const row = v * size.width;
     for (let x = 0; x < width; x++, o++) {
-      const u = Math.floor((part.x + ((x + 0.5) * part.width) / width) / scale);
-      if (u >= 0 && v >= 0 && u < size.width && v < size.height) out[o] = mask[v * size.width + u];
+      const u = columns[x];
+      if (u >= 0 && u < size.width) out[o] = mask[row + u];
     }
   }
   return out;
