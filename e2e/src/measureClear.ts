@@ -44,19 +44,12 @@ async function watch(page: Page): Promise<void> {
     const seen: Watched = { hovers: [], movedAt: 0, drawn: [] };
     Object.assign(window, { seen });
     // What a click would take is drawn onto the overlay as a picture.
-    let last: unknown = null;
-    const draw = CanvasRenderingContext2D.prototype.drawImage;
-    CanvasRenderingContext2D.prototype.drawImage = function (
-      this: CanvasRenderingContext2D,
-      ...args: unknown[]
-    ) {
-      if (seen.movedAt && args[0] !== last && this.canvas.closest("[data-hand]")) {
-        last = args[0]; // the one before is drawn again at every move
-        seen.hovers.push(performance.now() - seen.movedAt);
-        seen.movedAt = 0;
-      }
-      return (draw as (...a: unknown[]) => void).apply(this, args);
-    } as typeof draw;
+    // The overlay says for which dot it shows what a click would take, in the very commit that draws it.
+    const overlay = document.querySelector<HTMLElement>("[data-hand]")!;
+    new MutationObserver(() => {
+      if (seen.movedAt) seen.hovers.push(performance.now() - seen.movedAt);
+      seen.movedAt = 0;
+    }).observe(overlay, { attributeFilter: ["data-told"] });
     window.addEventListener("pointermove", () => (seen.movedAt = performance.now()), true);
     const canvas = document.querySelector<HTMLElement>("canvas[data-shown]")!;
     new MutationObserver(() =>
@@ -81,9 +74,7 @@ async function hover(
     await page.mouse.move(box.x + u * box.width, box.y + v * box.height);
     await rest(180);
   }
-  const all = (await seen(page)).hovers;
-  if (process.env.DEBUG) console.log(all.length, all.map((v) => v.toFixed(0)).join(" "));
-  return all.slice(5);
+  return (await seen(page)).hovers.slice(5);
 }
 
 async function main(): Promise<void> {
@@ -137,7 +128,6 @@ async function main(): Promise<void> {
     );
     const after = (await seen(page)).drawn.slice(before);
     if (start > end) continue;
-    if (process.env.DEBUG) console.log(after.map((d) => `${d.key} ${(d.at - end).toFixed(0)}`).join(", "));
     first.push(after[0].at - end);
     full.push(after[after.length - 1].at - end);
     await settled(page);

@@ -184,3 +184,78 @@ test("files that cannot be written are told of, and no part is left behind", () 
   expect(status).toBe(2);
   expect(stderr.trim().split("\n")).toHaveLength(1);
 });
+
+describe("clear", () => {
+  /** Soft black marks of known cover on white. */
+  const cover = (x: number, y: number): number => {
+    const ring = Math.min(1, Math.max(0, 3.5 - Math.abs(Math.hypot(x - 60, y - 40) - 24)));
+    const solid = Math.min(1, Math.max(0, (9 - Math.hypot(x - 100, y - 60)) / 3));
+    return Math.max(ring, solid);
+  };
+
+  test("ink lifted for a dark shirt is the true drawing on that shirt", async () => {
+    const drawing = join(folder, "drawing.png");
+    const data = Buffer.from(
+      Uint8Array.from({ length: 9600 }, (_, i) =>
+        Math.round(255 * (1 - cover(i % 120, Math.floor(i / 120)))),
+      ),
+    );
+    await sharp(data, { raw: { width: 120, height: 80, channels: 1 } })
+      .png()
+      .toFile(drawing);
+    const out = join(folder, "lifted");
+    const path = route("lift", [
+      { stage: "size", resample: "none", dotsPerInch: 300 },
+      { stage: "clear", ops: [{ op: "lift", kept: 0.2, gone: 0.95, paper: "#ffffff" }] },
+    ]);
+    expect(run(path, drawing, "--out", out).status).toBe(0);
+    expect(readdirSync(out).sort()).toEqual(["cleared.png", "readings.json"]);
+    const file = sharp(join(out, "cleared.png"));
+    expect(await file.metadata()).toMatchObject({ width: 120, height: 80, channels: 4, density: 300 });
+    const pixels = await file.raw().toBuffer();
+    let [sum, worst] = [0, 0];
+    for (let i = 0; i < 9600; i++)
+      for (const [k, cloth] of [16, 18, 20].entries()) {
+        const alpha = pixels[i * 4 + 3] / 255;
+        const truth = cloth * (1 - cover(i % 120, Math.floor(i / 120)));
+        const error = Math.abs(pixels[i * 4 + k] * alpha + cloth * (1 - alpha) - truth);
+        sum += error;
+        worst = Math.max(worst, error);
+      }
+    expect(sum / 28800).toBeLessThanOrEqual(0.3);
+    expect(worst).toBeLessThanOrEqual(4);
+  });
+
+  test("a sticker's white box goes, its colour stays to the bit, and readings tell what was checked", async () => {
+    const sticker = join(folder, "sticker.png");
+    const svg = `<svg width="240" height="200"><rect width="240" height="200" fill="#fff"/><circle cx="120" cy="100" r="80" fill="#b5322b"/><circle cx="120" cy="100" r="30" fill="#fff"/></svg>`;
+    await sharp(Buffer.from(svg)).png().toFile(sticker);
+    const out = join(folder, "sticker");
+    const path = route("sticker", [
+      { stage: "size", widthMm: 70, dotsPerInch: 300 },
+      { stage: "clear", ops: [{ op: "pick", at: [0.01, 0.01], tolerance: 8, joined: true }] },
+    ]);
+    expect(run(path, sticker, "--out", out).status).toBe(0);
+    const { data, info } = await sharp(join(out, "cleared.png")).raw().toBuffer({ resolveWithObject: true });
+    const at = (u: number, v: number) => {
+      const o = (Math.round(v * info.height) * info.width + Math.round(u * info.width)) * 4;
+      return Array.from(data.subarray(o, o + 4));
+    };
+    expect(at(0.02, 0.02)[3]).toBe(0);
+    expect(at(0.5, 0.2)).toEqual([0xb5, 0x32, 0x2b, 255]);
+    expect(at(0.5, 0.5)).toEqual([255, 255, 255, 255]); // a gap is not joined to the box
+    const readings = JSON.parse(readFileSync(join(out, "readings.json"), "utf8"));
+    expect(readings.stages[2]).toMatchObject({ stage: "clear", keptPercent: expect.any(Number) });
+    expect(readings.checks.map((c: { id: string }) => c.id)).toEqual(
+      expect.arrayContaining(["edgeRim", "strayIslands", "faintTint"]),
+    );
+  });
+
+  test("an operation that is none is refused in one line", () => {
+    const path = route("wipe", [{ stage: "clear", ops: [{ op: "wipe" }] }]);
+    const { status, stderr } = run(path, picture, "--out", join(folder, "none"));
+    expect(status).toBe(2);
+    expect(stderr.trim().split("\n")).toHaveLength(1);
+    expect(stderr).toMatch(/clear: ops.0.*allowed: "pick", "gaps"/);
+  });
+});

@@ -101,6 +101,27 @@ describe("artworks", () => {
     expect(Buffer.from(await back.arrayBuffer()).equals(photo)).toBe(true);
   });
 
+  test("are read on arrival: kind, ground and largest size come with them", async () => {
+    const flat = await sharp({ create: { width: 300, height: 200, channels: 3, background: "#ffffff" } })
+      .composite([
+        {
+          input: Buffer.from(
+            `<svg width="300" height="200"><rect x="80" y="50" width="120" height="90" fill="#20508f"/></svg>`,
+          ),
+        },
+      ])
+      .png()
+      .toBuffer();
+    const { reading } = (await (await upload(flat, "flat.png")).json()) as ArtworkView;
+    expect(reading).toMatchObject({
+      kind: "flat art",
+      ground: { colour: "#ffffff", share: 1 },
+      realWidth: 300,
+      enlarged: 1,
+    });
+    expect(reading!.largest![0]).toEqual({ dotsPerInch: 150, widthMm: 50.8, heightMm: 33.9 });
+  });
+
   test("are decoded once: the pixels are those of the file, upright", async () => {
     const turned = await sharp(await png(30, 20, 5))
       .withMetadata({ orientation: 6 })

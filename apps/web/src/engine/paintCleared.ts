@@ -85,16 +85,24 @@ function gapsOnScreen(
   return out;
 }
 
-/** A click's area as it is shown under the pointer: paled, hatched, with an ink edge. */
+const rgba = ([r, g, b]: readonly number[], alpha: number): number =>
+  ((alpha << 24) | (b << 16) | (g << 8) | r) >>> 0;
+const [EDGE, LINE, PALE] = [rgba(INK, 255), rgba(INK, 150), rgba([0xfb, 0xf4, 0xcd], 130)];
+
+/** A click's area as it is shown under the pointer: paled, hatched, with an ink edge. It follows the hand, so it is quick. */
 export function paintPick(mask: Uint8Array, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
-  const data = new Uint8Array(width * height * 4);
-  for (let y = 0, i = 0; y < height; y++)
+  const out = new Uint32Array(width * height);
+  for (let y = 0, i = 0; y < height; y++) {
+    const inner = y > 0 && y + 1 < height;
     for (let x = 0; x < width; x++, i++) {
-      if (!mask[i]) continue;
-      const line = (x + y) % 8 === 0;
-      for (let k = 0; k < 3; k++) data[i * 4 + k] = line ? INK[k] : [0xfb, 0xf4, 0xcd][k];
-      data[i * 4 + 3] = line ? 150 : 130;
+      if (mask[i] === 0) continue;
+      const edge =
+        inner &&
+        x > 0 &&
+        x + 1 < width &&
+        (mask[i - 1] & mask[i + 1] & mask[i - width] & mask[i + width]) === 0;
+      out[i] = edge ? EDGE : ((x + y) & 7) === 0 ? LINE : PALE;
     }
-  edge(data, width, height, (i) => mask[i] === 1, INK);
-  return new Uint8ClampedArray(data.buffer);
+  }
+  return new Uint8ClampedArray(out.buffer);
 }

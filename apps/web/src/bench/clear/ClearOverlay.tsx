@@ -15,6 +15,8 @@ export interface TableHand {
   readonly cursor: string;
   /** One line of help. */
   readonly help: string;
+  /** What is drawn now, for whoever looks from outside. */
+  readonly told?: string;
   readonly down?: (e: React.PointerEvent, x: number, y: number) => void;
   readonly moved?: (e: React.PointerEvent, x: number, y: number) => void;
   readonly up?: () => void;
@@ -112,6 +114,7 @@ function Surface({ hand, box }: { hand: TableHand; box: Box }) {
         ref={element}
         className={css.overlay}
         data-hand={hand.cursor}
+        data-told={hand.told}
         style={{ cursor: moving ? "grab" : hand.cursor, pointerEvents: moving ? "none" : undefined }}
         onPointerDown={(e) => {
           if (e.button !== 0 || !hand.down) return;

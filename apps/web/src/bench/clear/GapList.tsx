@@ -3,6 +3,7 @@ import { NumberInput } from "@mantine/core";
 import { Field } from "../stages/Field";
 import field from "../stages/Field.module.css";
 import css from "./Clear.module.css";
+import { turned } from "./opsModel";
 
 interface Props {
   readonly op: ClearOpOf<"gaps">;
@@ -72,17 +73,4 @@ export function GapList({ op, change, gaps, finish, frame }: Props) {
       {gaps.length > SHOWN && <p className={field.note}>and {gaps.length - SHOWN} smaller ones</p>}
     </div>
   );
-}
-
-/** The same operation with one island the other way round. */
-export function turned(
-  op: ClearOpOf<"gaps">,
-  gap: Gap,
-  { widthPx, heightPx }: Pick<Finish, "widthPx" | "heightPx">,
-  frame: Frame,
-): ClearOpOf<"gaps"> {
-  if (gap.by.length > 0) return { ...op, but: op.but.filter((_, i) => !gap.by.includes(i)) };
-  const x = frame.x + ((gap.seed[0] + 0.5) / widthPx) * frame.width;
-  const y = frame.y + ((gap.seed[1] + 0.5) / heightPx) * frame.height;
-  return { ...op, but: [...op.but, [x, y]] };
 }

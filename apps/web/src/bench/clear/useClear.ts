@@ -1,18 +1,15 @@
 import {
-  cutDown,
   settingsOf,
   toleranceFor,
-  WHOLE_FRAME,
   type ArtworkReading,
   type ClearOp,
   type ClearSettings,
-  type Frame,
   type Route,
-  type SizeSettings,
 } from "@hardline/core";
 import { useMemo, useState } from "react";
 import { type Look } from "../../engine/protocol";
 import { type SetStage } from "../Docket";
+import { numbered } from "./opsModel";
 
 /** What the hand does on the light table: picks anew, works on one operation, or nothing. */
 export type Hand = { readonly kind: "pick" } | { readonly kind: "op"; readonly index: number } | null;
@@ -80,33 +77,3 @@ export function useClear(route: Route, set: SetStage, reading: ArtworkReading | 
 }
 
 export type ClearTools = ReturnType<typeof useClear>;
-
-/** Gaps name their pick by its number; when picks move or go, the numbers follow, and gaps without a pick go too. */
-function numbered(before: readonly ClearOp[], after: readonly ClearOp[]): ClearOp[] {
-  const picksBefore = before.filter((o) => o.op === "pick");
-  const picksAfter = after.filter((o) => o.op === "pick");
-  return after.flatMap((op): ClearOp[] => {
-    if (op.op !== "gaps" || !before.includes(op)) return [op];
-    const own = picksBefore[op.like];
-    // A changed pick stands where it stood.
-    const like = picksAfter.includes(own)
-      ? picksAfter.indexOf(own)
-      : picksAfter.length === picksBefore.length
-        ? op.like
-        : -1;
-    return like < 0 ? [] : [like === op.like ? op : { ...op, like }];
-  });
-}
-
-/** The part of the artwork that the finished picture shows. */
-export function frameOf(route: Route, artwork: { readonly width: number; readonly height: number }): Frame {
-  const size = settingsOf<SizeSettings>(route, "size");
-  if (!size || size.shape.kind === "whole") return WHOLE_FRAME;
-  const part = cutDown(artwork, size.shape);
-  return {
-    x: part.x / artwork.width,
-    y: part.y / artwork.height,
-    width: part.width / artwork.width,
-    height: part.height / artwork.height,
-  };
-}

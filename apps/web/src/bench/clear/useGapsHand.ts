@@ -1,5 +1,5 @@
 import { type HandProps, type TableHand } from "./ClearOverlay";
-import { turned } from "./GapList";
+import { turned } from "./opsModel";
 import { placing } from "./placing";
 
 /** Islands are switched by clicking on them. */

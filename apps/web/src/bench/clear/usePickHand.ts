@@ -7,7 +7,9 @@ import { placing } from "./placing";
 /** What is under the pointer is shown as a click would take it; the wheel with Alt changes the tolerance. */
 export function usePickHand({ engine, tools, finish, frame, placed, box }: HandProps): TableHand {
   const { tolerance, setTolerance, joined, setShare, add } = tools;
-  const [preview, setPreview] = useState<(PickShown & { on: { x: number; y: number } }) | null>(null);
+  const [preview, setPreview] = useState<(PickShown & { on: { x: number; y: number }; of: string }) | null>(
+    null,
+  );
   const pointer = useRef<readonly [number, number] | null>(null);
   const busy = useRef(false);
   const wanted = useRef<PickWish | null>(null);
@@ -24,7 +26,7 @@ export function usePickHand({ engine, tools, finish, frame, placed, box }: HandP
         wanted.current = null;
         const shown = await engine.pickAt(wish).catch(() => null);
         if (pointer.current && shown) {
-          setPreview({ ...shown, on });
+          setPreview({ ...shown, on, of: `${wish.x} ${wish.y}` });
           setShare(shown.share);
         }
       }
@@ -56,6 +58,7 @@ export function usePickHand({ engine, tools, finish, frame, placed, box }: HandP
 
   return {
     cursor: "crosshair",
+    told: preview?.of,
     help: `Click takes what is hatched. Alt and wheel: tolerance ${tolerance}. Space moves the picture.`,
     moved: (_, x, y) => {
       pointer.current = to.inside(x, y) ? [x, y] : null;
