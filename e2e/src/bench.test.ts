@@ -115,7 +115,12 @@ test("pixels as they are, and back again", async () => {
   await page.click('input[aria-label="Resample"]');
   await press(page, "None: pixels as they are", "[role=option]");
   await settled(page);
-  expect((await routeOf(id)).stages[0]).toEqual({ stage: "size", dotsPerInch: 254, resample: "none" });
+  expect((await routeOf(id)).stages[0]).toEqual({
+    stage: "size",
+    dotsPerInch: 254,
+    resample: "none",
+    shape: { kind: "whole" },
+  });
   await has(page, "600 × 400");
   await page.click('input[aria-label="Resample"]');
   await press(page, "Area average", "[role=option]");

@@ -30,6 +30,30 @@ async function main(): Promise<void> {
   await rest(600);
   await take("board");
 
+  await bench(page, "/tickets/10");
+  await press(page, "Artwork");
+  await rest(600);
+  await take("artwork-read");
+
+  await bench(page, "/tickets/7");
+  await press(page, "Clear");
+  await page.mouse.move(560, 200, { steps: 4 });
+  await rest(900);
+  await take("clear-pick");
+  await page.mouse.move(20, 400);
+  await page.locator("ol button::-p-text(gaps from)").click();
+  for (let k = 0; k < 5; k++) await page.keyboard.press("b");
+  await settled(page);
+  await rest(900);
+  await take("clear-gaps");
+
+  await bench(page, "/tickets/8");
+  await press(page, "Clear");
+  await page.locator("ol button::-p-text(cut-out)").click();
+  await page.mouse.move(600, 330, { steps: 3 });
+  await rest(900);
+  await take("clear-cut-out");
+
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Tone");
   await page.keyboard.press("w");

@@ -94,7 +94,9 @@ class Engine {
     this.aside.aborted = true;
     this.began = performance.now();
     if (panes[0]?.stage === "clear") await this.draft(route, panes);
-    this.results = await this.runner.run(route, this.source, { upTo, progress: this.progress });
+    // The artwork is placed by the finish size, so Size is run for it too.
+    const through = upTo === "artwork" ? "size" : upTo;
+    this.results = await this.runner.run(route, this.source, { upTo: through, progress: this.progress });
     const shown = await Promise.all(
       panes.map(async (pane) => ({ ...pane, bitmap: await this.picture(this.results, pane) })),
     );

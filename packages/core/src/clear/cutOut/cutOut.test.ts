@@ -56,6 +56,20 @@ describe("cutting out", () => {
     finish(cutOut(held, wish, true));
     expect(alphaAt(held, 5, 110)).toBe(255);
   });
+  test("a large picture, cut out on a smaller one, is as whole inside and as clear outside", () => {
+    const large = pictureOf(1600, 900, (x, y) => {
+      const a = Math.min(1, Math.max(0, 300 - Math.hypot(x - 800, y - 450) + 0.5));
+      return [60 + 140 * a, 110 - 40 * a, 150 - 110 * a];
+    });
+    const clearing = clearingFrom(large);
+    finish(cutOut(clearing, wish, true));
+    let wrong = 0;
+    for (let i = 0; i < 1600 * 900; i++) {
+      const from = Math.hypot((i % 1600) + 0.5 - 800, Math.floor(i / 1600) + 0.5 - 450) - 300;
+      if (Math.abs(from) > 3 && clearing.data[i * 4 + 3] !== (from < 0 ? 255 : 0)) wrong++;
+    }
+    expect(wrong).toBe(0);
+  });
   test("a small picture, and strokes that leave it, are no trouble", () => {
     const tiny = clearingFrom(pictureOf(5, 4, (x) => (x < 2 ? [200, 0, 0] : [0, 0, 200])));
     finish(

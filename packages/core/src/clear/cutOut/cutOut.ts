@@ -112,6 +112,8 @@ function matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Matte {
       weight[i] = told.trust;
     }
   const line = guidedLines(picture, cover, weight, wanted, 2, 2e-4);
+  // Beside the band the cover is what it is, so that what lies between the two is too.
+  for (let i = 0; i < count; i++) if (band[i] === IN) line[i * 4 + 3] = 1;
   return { line, subject, background };
 }
 
