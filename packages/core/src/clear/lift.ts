@@ -31,8 +31,9 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
   const { source, data, held } = clearing;
   const { width, height } = source;
   const light = wish.light === "uneven" ? lightOn(source) : EVEN;
-  const paper = wish.paper === "auto" ? paperColour(evened(source, light)) : codesOf(wish.paper);
-  const ink = inkColour(source, light);
+  const even = evened(source, light);
+  const paper = wish.paper === "auto" ? paperColour(even) : codesOf(wish.paper);
+  const ink = inkColour(even);
   const room = paper.map((p, k) => Math.max(1, p - ink[k]));
   const row = new Float64Array(width);
   const atOnce = rowsAtOnce(width);
@@ -105,8 +106,7 @@ function evened(picture: Rgba, light: Light): Rgba {
 }
 
 /** The darkest ink: the mean of the darkest two thousandths of what is darker than mid tone. */
-function inkColour(picture: Rgba, light: Light): Codes {
-  const { width, height, data } = evened(picture, light);
+function inkColour({ width, height, data }: Rgba): Codes {
   const step = Math.max(1, Math.floor(Math.sqrt((width * height) / 500000)));
   const counts = new Float64Array(256);
   const sums = [new Float64Array(256), new Float64Array(256), new Float64Array(256)];
