@@ -10,6 +10,9 @@ import { useShapeHand } from "./useShapeHand";
 import { useStrokeHand } from "./useStrokeHand";
 import { type ClearTools } from "./useClear";
 
+/** What a tool needs to know of a pointer besides where it is. */
+export type Pointing = Pick<PointerEvent, "pointerType" | "pressure" | "shiftKey" | "altKey">;
+
 /** What a tool does with the pointer over the light table, and what it draws there. */
 export interface TableHand {
   readonly cursor: string;
@@ -17,8 +20,9 @@ export interface TableHand {
   readonly help: string;
   /** What is drawn now, for whoever looks from outside. */
   readonly told?: string;
-  readonly down?: (e: React.PointerEvent, x: number, y: number) => void;
-  readonly moved?: (e: React.PointerEvent, x: number, y: number) => void;
+  readonly down?: (e: Pointing, x: number, y: number) => void;
+  /** Every place on the way, also of those that came together between two drawings of the screen. */
+  readonly moved?: (e: Pointing, x: number, y: number) => void;
   readonly up?: () => void;
   readonly left?: () => void;
   readonly twice?: (x: number, y: number) => void;
@@ -104,7 +108,7 @@ function Surface({ hand, box }: { hand: TableHand; box: Box }) {
     hand.draw?.(pen);
   });
 
-  const at = (e: React.PointerEvent | React.MouseEvent): [number, number] => {
+  const at = (e: Pick<MouseEvent, "clientX" | "clientY">): [number, number] => {
     const { left, top } = element.current!.getBoundingClientRect();
     return [e.clientX - left, e.clientY - top];
   };
@@ -123,7 +127,11 @@ function Surface({ hand, box }: { hand: TableHand; box: Box }) {
           e.currentTarget.setPointerCapture(e.pointerId);
           hand.down(e, ...at(e));
         }}
-        onPointerMove={(e) => hand.moved?.(e, ...at(e))}
+        onPointerMove={(e) => {
+          if (!hand.moved) return;
+          const together = e.buttons === 0 ? [] : e.nativeEvent.getCoalescedEvents();
+          for (const one of together.length > 0 ? together : [e]) hand.moved(one, ...at(one));
+        }}
         onPointerUp={() => hand.up?.()}
         onPointerLeave={() => hand.left?.()}
         onDoubleClick={(e) => hand.twice?.(...at(e))}

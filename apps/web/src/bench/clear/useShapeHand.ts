@@ -1,7 +1,8 @@
 import { rectangleKnots, roundKnots, type ClearOpOf, type Knot } from "@hardline/core";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 import { type HandProps, type TableHand } from "./ClearOverlay";
 import { placing } from "./placing";
+import { useAtOnce } from "./useAtOnce";
 
 const NEAR = 9;
 const LINE = "#1f45c4";
@@ -18,7 +19,7 @@ export function useShapeHand({ tools, finish, frame, placed }: HandProps): Table
   const { chosen, change } = tools;
   const to = placing(placed, finish, frame);
   const grip = useRef<Grip | null>(null);
-  const [held, setHeld] = useState<Path | null>(null); // as it is while dragged; told to the route when let go
+  const [held, setHeld, heldNow] = useAtOnce<Path | null>(null); // while dragged; told to the route when let go
   const given = chosen?.op.op === "path" ? chosen.op : null;
   const op = held ?? given;
   if (!op || !chosen || !given) return { cursor: "default", help: "" };
@@ -65,10 +66,12 @@ export function useShapeHand({ tools, finish, frame, placed }: HandProps): Table
       }
     },
     moved: (e, x, y) => {
-      if (grip.current) setHeld(dragged(op, grip.current, to.toArtwork(x, y), e.shiftKey, finish));
+      if (grip.current)
+        setHeld(dragged(heldNow() ?? op, grip.current, to.toArtwork(x, y), e.shiftKey, finish));
     },
     up: () => {
-      if (grip.current && held) change(chosen.index, held);
+      const last = heldNow();
+      if (grip.current && last) change(chosen.index, last);
       grip.current = null;
       setHeld(null);
     },

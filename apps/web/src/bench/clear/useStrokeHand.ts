@@ -1,20 +1,23 @@
 import { type ClearOp, type Stroke } from "@hardline/core";
 import { useHotkeys } from "@mantine/hooks";
 import { useRef, useState } from "react";
-import { type HandProps, type TableHand } from "./ClearOverlay";
+import { type HandProps, type Pointing, type TableHand } from "./ClearOverlay";
 import { placing } from "./placing";
+import { useAtOnce } from "./useAtOnce";
 
 const KEEP = "rgba(31, 69, 196, 0.55)";
 const AWAY = "rgba(21, 24, 29, 0.55)";
 /** Points closer than this on the screen add nothing to a stroke. */
 const STEP = 2;
+/** A stroke of more points than this keeps every second of them: a route file takes 5000. */
+const MOST_POINTS = 4000;
 
 type Point = [number, number] | [number, number, number];
 
 /** Strokes are drawn freely, or as straight lines with Shift: from the last stroke's end, or while dragging. */
 export function useStrokeHand({ tools, finish, frame, placed }: HandProps): TableHand {
   const { chosen, change, brush, setBrush } = tools;
-  const [drawing, setDrawing] = useState<Point[] | null>(null);
+  const [drawing, setDrawing, drawnSoFar] = useAtOnce<Point[] | null>(null);
   const [pointer, setPointer] = useState<readonly [number, number] | null>(null);
   const last = useRef<readonly [number, number] | null>(null);
   const to = placing(placed, finish, frame);
@@ -30,7 +33,7 @@ export function useStrokeHand({ tools, finish, frame, placed }: HandProps): Tabl
     ["X", () => setBrush({ ...brush, side: brush.side === "keep" ? "away" : "keep" })],
   ]);
 
-  const pointOf = (e: React.PointerEvent, x: number, y: number): Point => {
+  const pointOf = (e: Pointing, x: number, y: number): Point => {
     const at = to.toArtwork(x, y);
     return e.pointerType === "pen" ? [...at, Math.round(e.pressure * 100) / 100] : at;
   };
@@ -43,16 +46,19 @@ export function useStrokeHand({ tools, finish, frame, placed }: HandProps): Tabl
     },
     moved: (e, x, y) => {
       setPointer([x, y]);
-      if (!drawing) return;
+      const points = drawnSoFar();
+      if (!points) return;
       const next = pointOf(e, x, y);
-      if (e.shiftKey) return setDrawing([drawing[0], next]);
-      const [px, py] = to.toScreen(drawing[drawing.length - 1][0], drawing[drawing.length - 1][1]);
-      if (Math.hypot(x - px, y - py) >= STEP) setDrawing([...drawing, next]);
+      if (e.shiftKey) return setDrawing([points[0], next]);
+      const [u, v] = points[points.length - 1];
+      const [px, py] = to.toScreen(u, v);
+      if (Math.hypot(x - px, y - py) >= STEP) setDrawing([...thinned(points), next]);
     },
     up: () => {
-      if (!drawing || !chosen) return;
-      const stroke: Stroke = { points: drawing, sizeMm: brush.sizeMm, softness: brush.softness };
-      last.current = [drawing[drawing.length - 1][0], drawing[drawing.length - 1][1]];
+      const points = drawnSoFar();
+      if (!points || !chosen) return;
+      const stroke: Stroke = { points, sizeMm: brush.sizeMm, softness: brush.softness };
+      last.current = [points[points.length - 1][0], points[points.length - 1][1]];
       setDrawing(null);
       change(chosen.index, withStroke(chosen.op, stroke, brush.side));
     },
@@ -89,6 +95,9 @@ export function useStrokeHand({ tools, finish, frame, placed }: HandProps): Tabl
     },
   };
 }
+
+const thinned = (points: Point[]): Point[] =>
+  points.length < MOST_POINTS ? points : points.filter((_, i) => i % 2 === 0);
 
 function words(op: ClearOp | undefined, side: "keep" | "away"): string {
   if (op?.op === "cutOut")
