@@ -18,6 +18,8 @@ const project = (displayName, folder, more = {}) => ({
   rootDir: __dirname,
   roots: [`<rootDir>/${folder}`],
   testEnvironment: "node",
+  // The runner looks globals up through its sandbox, which makes every Math call many times slower; this one it hands in.
+  sandboxInjectedGlobals: ["Math"],
   testPathIgnorePatterns: ["/node_modules/", "/dist/", "/\\.local/"],
   modulePathIgnorePatterns: ["/dist/", "/\\.local/"],
   transform: { "^.+\\.tsx?$": swc },
@@ -41,7 +43,7 @@ module.exports = {
     project("server", "apps/server"),
     project("e2e", "e2e/src"),
   ],
-  testTimeout: 120000,
+  testTimeout: 240000,
   maxWorkers: 2,
   reporters: ["default"],
 };

@@ -22,7 +22,7 @@ export async function openBrowser(): Promise<{ browser: Browser; close: () => Pr
     executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
     userDataDir: profile,
     args: FLAGS,
-    protocolTimeout: 120000,
+    protocolTimeout: 240000,
   });
   return {
     browser,
@@ -42,7 +42,7 @@ export async function openPage(browser: Browser, url: string, width = 1280, heig
 
 /** Clicks what a person would find by its words. */
 export async function press(page: Page, words: string, kind = "button"): Promise<void> {
-  await page.locator(`${kind}::-p-text(${words})`).setTimeout(20000).click();
+  await page.locator(`${kind}::-p-text(${words})`).setTimeout(60000).click();
 }
 
 /** Waits until the checks of what is set now are there. */

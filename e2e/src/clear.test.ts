@@ -91,7 +91,7 @@ test("a flat logo on a white box: one click on the box, one for its gaps, and it
   // What a click would take is shown before it is clicked.
   await page.waitForFunction(
     () => /A click takes\s*[\d.]+/.test(document.querySelector('[aria-label="Docket"]')!.textContent!),
-    { timeout: 20000 },
+    { timeout: 60000 },
   );
   await page.mouse.click(x, y);
   await settled(page);
