@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Prints a table of how right the computation is on pictures whose truth is known: kinds, cutOuts.
+# Prints a table of how right the computation is on pictures whose truth is known: kinds, cutOuts, clears.
 . "$(dirname "$0")/lib.sh"
 need_packages
 node scripts/build.mjs --node

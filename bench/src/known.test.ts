@@ -1,8 +1,9 @@
 import { readArtwork } from "@hardline/core";
 import { CUT_OUT_NAMES, cutOutPicture, KIND_PICTURES, pixelsOf } from "@hardline/demo";
+import { DEMO_CLEARS, measureClear } from "./clearTable";
 import { measureCutOut } from "./cutOutTable";
 
-/* A part of what `npm run cutouts` and `npm run kinds` print in full. */
+/* A part of what `npm run cutouts`, `npm run clears` and `npm run kinds` print in full. */
 test.each(["white feather on dark cloth"])(
   "cut out by six scribbles to within two percent of its true cover in the band: %s",
   async (name) => {
@@ -11,6 +12,14 @@ test.each(["white feather on dark cloth"])(
     expect(row.share).toBeGreaterThan(5);
   },
 );
+
+test("watercolour comes off white paper by a pick and its gaps, soft edges and all", async () => {
+  const row = await measureClear(DEMO_CLEARS.find((d) => d.name.includes("watercolour"))!);
+  expect(row.mean).toBeLessThan(1.3);
+  expect(row.wrong).toBeLessThan(0.01);
+  expect(row.left).toBeLessThan(0.001);
+  expect(row.checks.find((c) => c.id === "edgeRim")!.level).toBe("fine");
+});
 
 test("there are twelve and more such pictures, and fifty of known kind", () => {
   expect(CUT_OUT_NAMES.length).toBeGreaterThanOrEqual(12);

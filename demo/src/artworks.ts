@@ -1,7 +1,7 @@
 import { anchorTag, badgeAsJpeg, houseNumber } from "./flatArt";
 import { crestAsJpeg } from "./wheelCrest";
 import { inkDrawing } from "./inkDrawing";
-import { painting, paintingOnPaper } from "./painting";
+import { painting, paperShot } from "./painting";
 import { photograph } from "./photograph";
 import { bellShot, buoyShot } from "./turned";
 
@@ -14,7 +14,7 @@ export const ARTWORKS = {
   "ships-bell.jpg": async () => (await bellShot()).jpeg,
   "buoy.jpg": async () => (await buoyShot()).jpeg,
   "puffin.png": painting,
-  "puffin-on-paper.jpg": paintingOnPaper,
+  "puffin-on-paper.jpg": async () => (await paperShot()).jpeg,
   "skerry-from-the-web.jpg": () => photograph(240, 160, 38, { pan: -0.34, lens: 0.3, tower: false }),
   "anchor-tag.svg": async () => Buffer.from(anchorTag()),
   "house-number.svg": async () => Buffer.from(houseNumber()),

@@ -1,5 +1,6 @@
 import sharp from "sharp";
 import { clamp, mix, Noise, ramp } from "./noise";
+import { type StudioShot } from "./turned";
 
 const SIDE = 1500;
 
@@ -19,12 +20,22 @@ const PUFFIN = `<svg xmlns="http://www.w3.org/2000/svg" width="${SIDE}" height="
 <circle cx="655" cy="420" r="26" fill="#23262d"/><path d="M600 455q55 26 110 0" stroke="#c23b22" stroke-width="14" fill="none"/>
 <path d="M900 640C1020 760 1060 960 1000 1120C960 960 900 800 840 690z" fill="#3a3f49"/></svg>`;
 
-/** Watercolour with soft, half-transparent edges: washes bleed, pool at their rims and granulate. PNG with alpha. */
-export async function painting(): Promise<Buffer> {
+interface Painted {
+  readonly width: number;
+  readonly height: number;
+  /** Red, green, blue of the paint, and how much of the paper it covers. */
+  readonly paint: Buffer;
+  /** Where there is paint at all, whatever its strength: whole inside, fading at the edges, 0..255. */
+  readonly reach: Buffer;
+}
+
+/** Watercolour with soft, half-transparent edges: washes bleed, pool at their rims and granulate. */
+export async function painted(): Promise<Painted> {
   const flat = await sharp(Buffer.from(PUFFIN)).blur(5).raw().toBuffer();
   const soft = await sharp(Buffer.from(PUFFIN)).extractChannel(3).blur(26).raw().toBuffer();
   const noise = new Noise(19);
   const out = Buffer.alloc(SIDE * SIDE * 4);
+  const reach = Buffer.alloc(SIDE * SIDE);
   for (let y = 0, o = 0; y < SIDE; y++) {
     for (let x = 0; x < SIDE; x++, o += 4) {
       const bleed = 34;
@@ -39,25 +50,30 @@ export async function painting(): Promise<Buffer> {
       const rim = ramp(0.25, 0.5, inside) * ramp(0.85, 0.55, inside);
       const wash = noise.octaves(x * 0.006 + 5, y * 0.006, 4);
       const granule = noise.octaves(x * 0.23, y * 0.23, 3);
-      const alpha =
-        (flat[i * 4 + 3] / 255) *
-        clamp(0.62 + 0.42 * wash + 0.3 * rim + 0.22 * (granule - 0.5)) *
-        ramp(0.02, 0.3, inside);
+      const whole = (flat[i * 4 + 3] / 255) * ramp(0.02, 0.3, inside);
+      const alpha = whole * clamp(0.62 + 0.42 * wash + 0.3 * rim + 0.22 * (granule - 0.5));
       for (let c = 0; c < 3; c++) {
         const paint = flat[i * 4 + c] / 255;
         out[o + c] = 255 * clamp(mix(paint, paint * 0.72, rim) + 0.1 * (wash - 0.5) + 0.05 * (granule - 0.5));
       }
       out[o + 3] = 255 * clamp(alpha);
+      reach[o >> 2] = 255 * whole;
     }
   }
-  return sharp(out, { raw: { width: SIDE, height: SIDE, channels: 4 } })
-    .png()
-    .toBuffer();
+  return { width: SIDE, height: SIDE, paint: out, reach };
 }
 
-/** The painting as it was scanned: on white paper, as JPEG. */
-export const paintingOnPaper = async (): Promise<Buffer> =>
-  sharp(await painting())
-    .flatten({ background: "#ffffff" })
-    .jpeg({ quality: 92 })
+const asImage = ({ width, height, paint }: Painted) => sharp(paint, { raw: { width, height, channels: 4 } });
+
+/** The painting as PNG with its own transparency. */
+export const painting = async (): Promise<Buffer> =>
+  asImage(await painted())
+    .png()
     .toBuffer();
+
+/** The painting as it was scanned, on white paper, as JPEG, and where there is paint. */
+export async function paperShot(): Promise<StudioShot> {
+  const all = await painted();
+  const jpeg = await asImage(all).flatten({ background: "#ffffff" }).jpeg({ quality: 92 }).toBuffer();
+  return { jpeg, width: all.width, height: all.height, alpha: all.reach };
+}

@@ -4,7 +4,6 @@ import { readRoute, settingsOf } from "../route/route";
 import { stageById } from "../stage/stages";
 import { type Art } from "../route/art";
 import { moveEdge, tidy } from "./edge";
-import { unmixFringe } from "./fringe";
 import { takeGaps } from "./gaps";
 import { coverOfPolygon, polygonOf, rectangleKnots, roundKnots } from "./outline";
 import { coverOfStrokes } from "./strokes";
@@ -112,31 +111,6 @@ describe("a flat logo by pick and gaps", () => {
     expect(left.places.length).toBeGreaterThan(0);
     expect(left.value).toBeGreaterThan(4);
   });
-});
-
-test("a fringe over another background than white comes out as the art's own colour", () => {
-  const [ground, art] = [
-    [40, 120, 60],
-    [220, 60, 40],
-  ];
-  const share = (x: number) => Math.min(1, Math.max(0, (x - 9.3) / 2));
-  const picture = pictureOf(
-    24,
-    9,
-    (x) => [0, 1, 2].map((k) => ground[k] * (1 - share(x)) + art[k] * share(x)) as [number, number, number],
-  );
-  const clearing = clearingFrom(picture);
-  for (let y = 0; y < 9; y++)
-    for (let x = 0; x <= 9; x++) {
-      clearing.taken[y * 24 + x] = 1;
-      clearing.data[(y * 24 + x) * 4 + 3] = 0;
-    }
-  finish(unmixFringe(clearing));
-  for (const x of [10, 11, 12]) {
-    expect(Math.abs(alphaAt(clearing, x, 4) / 255 - share(x))).toBeLessThan(0.05);
-    for (let k = 0; k < 3; k++)
-      expect(Math.abs(clearing.data[(4 * 24 + x) * 4 + k] - art[k])).toBeLessThan(12);
-  }
 });
 
 describe("strokes", () => {

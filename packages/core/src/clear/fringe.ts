@@ -1,109 +1,189 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Clearing } from "./clearing";
+import { apart, EdgeWalk, mixture, OFF_LINE, REACH, SETTLED, type Edge } from "./edgeWalk";
 
-/** How far from the taken background edge pixels may still be mixed with it. */
-const REACH = 3;
-/** A step inwards that changes the distance from the background by less than this share has reached the art. */
-const SETTLED = 1.12;
 /** Shares of art below this in taken pixels, and above its complement in kept ones, are noise. */
 const NOISE = 0.06;
+/** In the thin end of a soft edge smaller shares are seen: its neighbours have them too. */
+const NOISE_IN_TAIL = 0.02;
+/** Pixels across within which an edge is of one kind, told by the most of it. */
+const CELL = 8;
 
-const OFFSETS = Array.from({ length: (2 * REACH + 1) ** 2 }, (_, k) => ({
-  dx: (k % (2 * REACH + 1)) - REACH,
-  dy: Math.floor(k / (2 * REACH + 1)) - REACH,
-}))
-  .map((o) => ({ ...o, square: o.dx * o.dx + o.dy * o.dy }))
-  .filter((o) => o.square > 0 && o.square <= REACH * REACH)
-  .sort((a, b) => a.square - b.square);
+/** Squared distance in code values under which art and background are one colour. */
+const ONE_COLOUR = 64;
+
+interface Mixture {
+  /** How much of it is art, 0..1. */
+  readonly share: number;
+  readonly art: Float64Array;
+  readonly back: Float64Array;
+}
 
 /**
  * Unmixes what is left of the old background at the rim. A rim pixel is a mixture of the background just outside
- * it and the art just inside; its share of art becomes its cover, and the background is taken out of its colour. The
- * art's colour is found by walking inwards for as long as the colour still moves away from the background, so
- * a pale outline that belongs to the art is met before the dark behind it, and stays. Pixels that are all art
- * are not touched; taken pixels that touch the art get back the share of art they had.
+ * it and the art just inside; its share of art becomes its cover, and the background is taken out of its
+ * colour. The rim is followed inwards from the taken background for as long as pixels are mixed: a pixel or two
+ * where the edge is sharp, many where it is soft. Pixels that are all art are not touched; taken pixels that belong
+ * to the edge get back the share of art they had.
  *
+ * @see EdgeWalk
  * @see Porter & Duff, "Compositing Digital Images", SIGGRAPH 1984 (the mixture that is solved for)
  */
 export function* unmixFringe(clearing: Clearing): Work<void> {
   const { source, data, taken, held } = clearing;
   const { width, height, data: from } = source;
+  const isArt = (i: number): boolean => taken[i] === 0 && data[i * 4 + 3] !== 0;
+  const walk = new EdgeWalk(source, isArt, (i) => taken[i] !== 0);
   const nearest = new Int32Array(width * height); // index + 1 of the nearest taken pixel, for pixels of the rim
-  const square = new Uint8Array(width * height);
-  const rim: number[] = [];
+  const square = new Uint16Array(width * height); // squared distance from it
+  const waiting: number[][] = []; // pixels of the rim by that distance
   const outer: number[] = [];
+  const cells = new EdgeCells(width, height);
+  const found = new Map<number, Mixture>();
+
   const atOnce = rowsAtOnce(width);
   for (let y = 0, i = 0; y < height; y++) {
     if (y % atOnce === 0) yield (0.5 * y) / height;
     for (let x = 0; x < width; x++, i++) {
       if (taken[i] === 0) continue;
-      const touches =
-        (x > 0 && isArt(i - 1)) ||
-        (x + 1 < width && isArt(i + 1)) ||
-        (y > 0 && isArt(i - width)) ||
-        (y + 1 < height && isArt(i + width));
-      if (!touches) continue;
+      const [left, right] = [x > 0 && isArt(i - 1), x + 1 < width && isArt(i + 1)];
+      const [top, foot] = [y > 0 && isArt(i - width), y + 1 < height && isArt(i + width)];
+      if (!(left || right || top || foot)) continue;
       outer.push(i);
-      for (const { dx, dy, square: d } of OFFSETS) {
-        const [u, v] = [x + dx, y + dy];
-        if (u < 0 || v < 0 || u >= width || v >= height) continue;
-        const j = v * width + u;
-        if (!isArt(j) || (square[j] !== 0 && square[j] <= d)) continue;
-        if (square[j] === 0) rim.push(j);
-        square[j] = d;
-        nearest[j] = i + 1;
-      }
+      around(i, (j) => {
+        if (isArt(j)) tell(j, i);
+      });
+      const way = inwardsAt(i);
+      if (way) cells.count(x, y, walk.kindAt(x, y, way[0], way[1]));
     }
   }
-  function isArt(i: number): boolean {
-    return taken[i] === 0 && data[i * 4 + 3] !== 0;
+
+  let done = 0;
+  for (let d = 1; d < waiting.length; d++)
+    for (const i of waiting[d] ?? []) {
+      if (++done % 32768 === 0) yield 0.5 + (0.4 * d) / waiting.length;
+      if (square[i] !== d || (held && held[i] >= 128)) continue;
+      const q = nearest[i] - 1;
+      if (isMixed(i, q))
+        around(i, (j) => {
+          if (isArt(j)) tell(j, q);
+        });
+    }
+  yield 0.9;
+  for (let d = waiting.length - 1; d >= 1; d--)
+    for (const i of waiting[d] ?? []) if (square[i] === d) asInside(i);
+  for (const i of outer) giveBack(i);
+  for (const [i, { share, art, back }] of found) set(i, share, data[i * 4 + 3], art, back);
+
+  function around(i: number, act: (j: number) => void): void {
+    const x = i % width;
+    const [top, foot] = [i >= width ? -width : 0, i + width < taken.length ? width : 0];
+    for (let row = top; row <= foot; row += width) {
+      if (x > 0) act(i + row - 1);
+      if (row !== 0) act(i + row);
+      if (x + 1 < width) act(i + row + 1);
+    }
   }
 
-  const art = new Float64Array(3);
-  const back = new Float64Array(3);
-  let n = 0;
-  for (const i of rim) {
-    if (n++ % 65536 === 0) yield 0.5 + (0.4 * n) / rim.length;
-    if (held && held[i] >= 128) continue;
-    const q = nearest[i] - 1;
-    const [x, y] = [i % width, Math.floor(i / width)];
-    const [qx, qy] = [q % width, Math.floor(q / width)];
-    solve(i, x, y, x - qx, y - qy, qx, qy, false);
+  /** Tells pixel j of a taken pixel q that may be its nearest. */
+  function tell(j: number, q: number): void {
+    const [dx, dy] = [(j % width) - (q % width), Math.floor(j / width) - Math.floor(q / width)];
+    const d = dx * dx + dy * dy;
+    if (square[j] !== 0 && square[j] <= d) return;
+    const reach = d <= REACH.sharp ** 2 ? REACH.sharp : REACH[cells.kindAt(q % width, Math.floor(q / width))];
+    if (d > reach * reach) return;
+    square[j] = d;
+    nearest[j] = q + 1;
+    (waiting[d] ??= []).push(j);
   }
-  for (const i of outer) {
+
+  /** The way from a taken pixel to the art it touches; null in a gap between art on both sides. */
+  function inwardsAt(i: number): readonly [number, number] | null {
     const [x, y] = [i % width, Math.floor(i / width)];
     const dx = Number(x + 1 < width && isArt(i + 1)) - Number(x > 0 && isArt(i - 1));
     const dy = Number(y + 1 < height && isArt(i + width)) - Number(y > 0 && isArt(i - width));
-    if (dx !== 0 || dy !== 0) solve(i, x, y, dx, dy, x, y, true);
+    if (dx === 0 && dy === 0) return null;
+    const length = Math.sqrt(dx * dx + dy * dy);
+    return [dx / length, dy / length];
   }
 
-  /** @param dx, dy  inwards; @param qx, qy  the taken pixel from which outwards the background is looked at */
-  function solve(
-    i: number,
-    x: number,
-    y: number,
-    dx: number,
-    dy: number,
-    qx: number,
-    qy: number,
-    lost: boolean,
-  ) {
-    const length = Math.sqrt(dx * dx + dy * dy);
-    const [ux, uy] = [dx / length, dy / length];
-    background(qx, qy, ux, uy);
-    if (!lost && !mixedOutwards(i, x, y, ux, uy)) return;
-    if (!artInside(i, x, y, ux, uy, lost)) return;
-    let along = 0;
-    let whole = 0;
-    for (let k = 0; k < 3; k++) {
-      along += (from[i * 4 + k] - back[k]) * (art[k] - back[k]);
-      whole += (art[k] - back[k]) * (art[k] - back[k]);
+  /** Solves a rim pixel by way of the taken pixel nearest to it; false when it is all art. */
+  function isMixed(i: number, q: number): boolean {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const [qx, qy] = [q % width, Math.floor(q / width)];
+    const depth = Math.sqrt(square[i]);
+    const [ux, uy] = [(x - qx) / depth, (y - qy) / depth];
+    walk.outwards(qx, qy, ux, uy);
+    const edge = cells.kindAt(qx, qy);
+    if (edge === "sharp" && !walk.thinsOutwards(x, y, ux, uy)) return false;
+    return walk.inwards(x, y, ux, uy, depth, edge) && note(i, walk.art.slice(), walk.back.slice());
+  }
+
+  function note(i: number, art: Float64Array, back: Float64Array): boolean {
+    const share = shareOf(i, art, back);
+    if (share === null || share > 1 - NOISE) return false;
+    found.set(i, { share, art, back });
+    return true;
+  }
+
+  /** What lies outside a mixture is a mixture of the same, where grain or a walk along the edge did not show it. */
+  function asInside(i: number): void {
+    if (held && held[i] >= 128) return;
+    let inside = -1;
+    around(i, (j) => {
+      if (square[j] > square[i] && found.has(j) && (inside < 0 || square[j] > square[inside])) inside = j;
+    });
+    if (inside < 0) return;
+    const { art, back } = found.get(inside)!;
+    const own = found.get(i);
+    if (own && apart(art, back) <= SETTLED * apart(own.art, own.back)) return;
+    const soft = cells.kindAt(i % width, Math.floor(i / width)) === "soft";
+    if (soft || isBetween(i, art, back)) note(i, art, back);
+  }
+
+  /** Gives a taken pixel that touches the art its share of it, and the thin end of a soft edge theirs. */
+  function giveBack(i: number): void {
+    const way = inwardsAt(i);
+    if (!way) return;
+    const [x, y] = [i % width, Math.floor(i / width)];
+    walk.outwards(x, y, ...way);
+    const edge = cells.kindAt(x, y);
+    let beside = -1;
+    around(i, (j) => {
+      const of = found.get(j);
+      if (of && of.share > (found.get(beside)?.share ?? 0) && isBetween(i, of.art, of.back)) beside = j;
+    });
+    if (beside < 0 && !walk.inwards(x, y, ...way, 0, edge)) return;
+    const { art, back } = found.get(beside) ?? walk;
+    const tail = edge === "soft" ? walk.tail : 0;
+    let front = [i];
+    for (let step = 0; step <= tail && front.length > 0; step++) {
+      const next: number[] = [];
+      for (const j of front) {
+        if (data[j * 4 + 3] !== 0 || taken[j] === 0) continue;
+        const share = shareOf(j, art, back);
+        if (share === null || share < (tail > 0 ? NOISE_IN_TAIL : NOISE)) continue;
+        set(j, share, from[j * 4 + 3], art, back);
+        if (step < tail) around(j, (n) => next.push(n));
+      }
+      front = next;
     }
-    if (whole < 64) return; // art and background are one colour here
-    const share = Math.min(1, Math.max(0, along / whole));
-    if (lost ? share < NOISE : share > 1 - NOISE) return;
+  }
+
+  /** How much of a pixel is art, 0..1; null where art and background are one colour. */
+  function shareOf(i: number, art: Float64Array, back: Float64Array): number | null {
+    const { share, whole } = mixture(from.subarray(i * 4, i * 4 + 3), art, back);
+    return whole < ONE_COLOUR ? null : Math.min(1, Math.max(0, share));
+  }
+
+  /** Whether a pixel's colour lies near the line between two. */
+  function isBetween(i: number, art: Float64Array, back: Float64Array): boolean {
+    return mixture(from.subarray(i * 4, i * 4 + 3), art, back).off <= OFF_LINE;
+  }
+
+  function set(i: number, share: number, cover: number, art: Float64Array, back: Float64Array): void {
     const o = i * 4;
-    const alpha = Math.round(share * (lost ? source.data[o + 3] : data[o + 3]));
+    const alpha = Math.round(share * cover);
     data[o + 3] = alpha;
     if (alpha === 0) return;
     for (let k = 0; k < 3; k++) {
@@ -113,61 +193,31 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
       data[o + k] = Math.max(0, Math.min(255, Math.round(own * trust + art[k] * (1 - trust))));
     }
   }
+}
 
-  /** The background beside the rim: a step or two further out than the last taken pixel, which may be mixed itself. */
-  function background(qx: number, qy: number, ux: number, uy: number): void {
-    let count = 0;
-    back.fill(0);
-    for (let step = 4; step >= 0 && count < 2; step--) {
-      const [bx, by] = [Math.round(qx - ux * step), Math.round(qy - uy * step)];
-      if (bx < 0 || by < 0 || bx >= width || by >= height) continue;
-      const j = by * width + bx;
-      if (taken[j] === 0) continue;
-      for (let k = 0; k < 3; k++) back[k] += from[j * 4 + k];
-      count++;
-    }
-    for (let k = 0; k < 3; k++) back[k] /= Math.max(1, count);
+/** Whether edges are sharp or soft, by cells of a picture: single places are misled by grain, their neighbours outvote them. */
+class EdgeCells {
+  private readonly across: number;
+  private readonly votes: Int32Array;
+
+  constructor(width: number, height: number) {
+    this.across = Math.ceil(width / CELL) + 2;
+    this.votes = new Int32Array(this.across * (Math.ceil(height / CELL) + 2));
   }
 
-  /**
-   * Walks outwards from pixel i: a mixture has only thinner mixtures between it and the background. Where an even
-   * colour lies between, that is the art's outline, and what is further in has nothing of the background.
-   */
-  function mixedOutwards(i: number, x: number, y: number, ux: number, uy: number): boolean {
-    let last = distance(i);
-    for (let step = 1; step <= REACH; step++) {
-      const [ax, ay] = [Math.round(x - ux * step), Math.round(y - uy * step)];
-      if (ax < 0 || ay < 0 || ax >= width || ay >= height) return true;
-      const j = ay * width + ax;
-      if (taken[j] !== 0) return true;
-      const d = distance(j);
-      if (d * SETTLED > last) return false;
-      last = d;
-    }
-    return true;
+  count(x: number, y: number, edge: Edge): void {
+    this.votes[this.cellAt(x, y)] += edge === "soft" ? 2 : -1;
   }
 
-  /** Walks inwards from pixel i; false when it is already all art. */
-  function artInside(i: number, x: number, y: number, ux: number, uy: number, lost: boolean): boolean {
-    let best = lost ? 1 : distance(i);
-    let found = false;
-    for (let step = 1; step <= REACH + 1; step++) {
-      const [ax, ay] = [Math.round(x + ux * step), Math.round(y + uy * step)];
-      if (ax < 0 || ay < 0 || ax >= width || ay >= height) break;
-      const j = ay * width + ax;
-      if (!isArt(j)) break;
-      const d = distance(j);
-      if (d < best * SETTLED) break;
-      best = d;
-      found = true;
-      for (let k = 0; k < 3; k++) art[k] = from[j * 4 + k];
-    }
-    return found;
-  }
-
-  function distance(i: number): number {
+  kindAt(x: number, y: number): Edge {
+    const cell = this.cellAt(x, y);
     let sum = 0;
-    for (let k = 0; k < 3; k++) sum += (from[i * 4 + k] - back[k]) * (from[i * 4 + k] - back[k]);
-    return Math.sqrt(sum);
+    for (let row = -this.across; row <= this.across; row += this.across)
+      for (let column = -1; column <= 1; column++) sum += this.votes[cell + row + column];
+    return sum > 0 ? "soft" : "sharp";
+  }
+
+  private cellAt(x: number, y: number): number {
+    return (Math.floor(y / CELL) + 1) * this.across + Math.floor(x / CELL) + 1;
   }
 }

@@ -1,0 +1,112 @@
+import {
+  clear,
+  finish,
+  readArtwork,
+  readRoute,
+  settingsOf,
+  toleranceFor,
+  type Art,
+  type ArtworkReading,
+  type Check,
+  type ClearSettings,
+  type Rgba,
+} from "@hardline/core";
+import {
+  bellShot,
+  boatDrawing,
+  buoyShot,
+  CREST,
+  crestAsJpeg,
+  inkDrawing,
+  paperShot,
+  pixelsOf,
+  wheelCrest,
+} from "@hardline/demo";
+import sharp from "sharp";
+
+/** An artwork of the demo as a person clears it: what is done, and what its cover truly is. */
+export interface DemoClear {
+  readonly name: string;
+  readonly actions: string;
+  readonly make: () => Promise<{ readonly jpeg: Buffer; readonly alpha: Uint8Array }>;
+  readonly ops: (reading: ArtworkReading) => object[];
+}
+
+export interface ClearRow {
+  /** Mean error of the cover over the whole picture, in percent. */
+  readonly mean: number;
+  /** Pixels on the wrong side of a half, in percent. */
+  readonly wrong: number;
+  /** Pixels kept more than half where nothing of the art is, in percent. */
+  readonly left: number;
+  readonly checks: readonly Check[];
+  readonly result: Rgba;
+}
+
+const DOTS_PER_INCH = 254;
+const corner = (reading: ArtworkReading): object => ({
+  op: "pick",
+  at: [0.03, 0.03],
+  tolerance: toleranceFor(reading),
+});
+const gaps = (reading: ArtworkReading): object => ({ op: "gaps", tolerance: toleranceFor(reading) });
+const coverOf = (svg: string, width: number, height: number, blur: number): Promise<Buffer> =>
+  sharp(Buffer.from(svg)).resize(width, height).ensureAlpha().extractChannel(3).blur(blur).raw().toBuffer();
+
+export const DEMO_CLEARS: readonly DemoClear[] = [
+  { name: "buoy before a pale wall", actions: "pick", make: buoyShot, ops: (r) => [corner(r)] },
+  { name: "bell before dark cloth", actions: "pick", make: bellShot, ops: (r) => [corner(r)] },
+  {
+    name: "boat in ink, kitchen table",
+    actions: "lift",
+    make: async () => ({ jpeg: await inkDrawing(), alpha: await coverOf(boatDrawing(), 2400, 1800, 1.1) }),
+    ops: (r) => [{ op: "lift", ...r.lift, light: r.light }],
+  },
+  {
+    name: "pilot crest, JPEG on white",
+    actions: "pick, gaps",
+    make: async () => ({
+      jpeg: await crestAsJpeg(),
+      alpha: await coverOf(wheelCrest(), CREST.width, CREST.height, 0.3),
+    }),
+    ops: (r) => [corner(r), gaps(r)],
+  },
+  {
+    name: "puffin in watercolour on paper",
+    actions: "pick, gaps",
+    make: paperShot,
+    ops: (r) => [corner(r), gaps(r)],
+  },
+];
+
+/** Clears an artwork of the demo and measures how far its cover is from the truth. */
+export async function measureClear({ make, ops }: DemoClear): Promise<ClearRow> {
+  const { jpeg, alpha } = await make();
+  const colour = await pixelsOf(jpeg);
+  const { width, height } = colour;
+  const facts = { sha256: "", width, height, vector: false };
+  const stage = { stage: "clear", specksMm2: 0.05, ops: ops(readArtwork(colour, facts)) };
+  const route = readRoute({ format: "hard-line-route", version: 1, name: "x", stages: [stage] });
+  const settings = settingsOf<ClearSettings>(route, "clear")!;
+  const [widthMm, heightMm] = [width, height].map((dots) => (dots / DOTS_PER_INCH) * 25.4);
+  const art: Art = {
+    facts,
+    colour,
+    finish: { widthMm, heightMm, widthPx: width, heightPx: height, dotsPerInch: DOTS_PER_INCH },
+    frame: null,
+    cleared: null,
+    toned: null,
+    dots: null,
+  };
+  const result = finish(clear.run(art, settings));
+  const { checks } = finish(clear.inspect!(result, settings, { areaMm2: 4, dotMm: 0.1, strayMm2: 0.05 }));
+  let [off, wrong, left] = [0, 0, 0];
+  alpha.forEach((truth, i) => {
+    const is = result.colour.data[i * 4 + 3];
+    off += Math.abs(is - truth) / 255;
+    if (Math.abs(is - truth) > 127) wrong++;
+    if (truth === 0 && is > 127) left++;
+  });
+  const percent = (v: number): number => (100 * v) / alpha.length;
+  return { mean: percent(off), wrong: percent(wrong), left: percent(left), checks, result: result.colour };
+}

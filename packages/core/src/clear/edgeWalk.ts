@@ -1,0 +1,253 @@
+import { type Rgba } from "../raster/types";
+
+/** How far from the background pixels of a sharp edge, and of a soft one, may still be mixed with it, in pixels. */
+export const REACH = { sharp: 3, soft: 80 } as const;
+export type Edge = keyof typeof REACH;
+
+/** How far out the background is looked at beside a sharp edge. */
+const STAND_OFF = 4;
+/** A colour that changes by no more than this, in code values, does not change. */
+const DRIFT = 2.5;
+/** A step that changes the distance from the background by less than this share has reached the art. */
+export const SETTLED = 1.12;
+/** The same for a stretch of several pixels, over which a soft edge that goes on grows by half. */
+const SETTLED_WIDE = 1.2;
+/** A top that is higher by this than what lies before it is still climbed to. */
+const LEVEL = 1.04;
+/** What is no further from the background than this may be its own noise, and does not tell how the edge rises. */
+const INDISTINCT = 12;
+/** How many pixels of that kind a walk passes. */
+const PASSED = 8;
+/** Over one pixel an even colour changes by less. */
+const FLAT = 1.05;
+/** How far a mixture may lie off the line from background to art, as a share of it. */
+export const OFF_LINE = 0.1;
+/** An edge that stands this far above the background within so many pixels is sharp. */
+const HIGH = 40;
+const WITHIN = 4;
+/** Down to this share of the first distinct pixel's distance, taken pixels are the thin end of the same edge. */
+const THIN_END = 0.35;
+
+type Accept = (i: number) => boolean;
+
+/**
+ * Walks across an edge, from a pixel of it outwards to the background and inwards to the art.
+ *
+ * A sharp edge is judged pixel by pixel, so that a narrow pale outline that belongs to the art is met before the
+ * dark behind it. A soft one is climbed by stretches that grow with its height, so that grain does not end the climb.
+ */
+export class EdgeWalk {
+  /** Colour of the background, of the art. */
+  readonly back = new Float64Array(3);
+  readonly art = new Float64Array(3);
+  /** How many taken pixels belong to the same edge. */
+  tail = 0;
+  private readonly seen = new Map<number, readonly [number, number, number, number]>();
+  private readonly mean = new Float64Array(3);
+
+  constructor(
+    private readonly picture: Rgba,
+    private readonly isArt: Accept,
+    private readonly isTaken: Accept,
+  ) {}
+
+  /**
+   * Sets `back` and `tail` beside the taken pixel (qx, qy).
+   * @param ux, uy  unit vector inwards
+   */
+  outwards(qx: number, qy: number, ux: number, uy: number): void {
+    const { back } = this;
+    const q = qy * this.picture.width + qx;
+    const known = this.seen.get(q);
+    if (known) {
+      [back[0], back[1], back[2], this.tail] = known;
+      return;
+    }
+    let off = STAND_OFF;
+    this.backgroundAt(qx, qy, ux, uy, off, back);
+    const first = this.firstDistinct(qx, qy, ux, uy);
+    // In the thin end of a soft edge the colour still runs towards the background's further out.
+    const wide = new Float64Array(3);
+    while (first && off < REACH.soft) {
+      this.backgroundAt(qx, qy, ux, uy, 2 * off, wide);
+      if (apart(wide, back) <= DRIFT || apart(first, wide) <= SETTLED * apart(first, back)) break;
+      back.set(wide);
+      off *= 2;
+    }
+    this.tail = first ? this.thinEnd(qx, qy, ux, uy, off, THIN_END * apart(first, back)) : 0;
+    this.seen.set(q, [back[0], back[1], back[2], this.tail]);
+  }
+
+  /** What kind of edge begins at the taken pixel (qx, qy), seen from there alone. */
+  kindAt(qx: number, qy: number, ux: number, uy: number): Edge {
+    this.outwards(qx, qy, ux, uy);
+    const at = (step: number): number =>
+      this.distanceAt(Math.round(qx + ux * step), Math.round(qy + uy * step), 0);
+    let last = 0;
+    for (let step = 1; step <= WITHIN + 1; step++) {
+      const d = at(step);
+      if (d < last * FLAT && last >= HIGH) return "sharp";
+      last = d;
+    }
+    if (at(2 * WITHIN) < at(WITHIN) * SETTLED_WIDE && at(WITHIN) >= HIGH) return "sharp";
+    // What rises slowly is a soft edge only if it rises to something, by way of mixtures.
+    if (!this.inwards(qx, qy, ux, uy, 0, "soft") || apart(this.art, this.back) < HIGH) return "sharp";
+    const half = this.colourAt(Math.round(qx + ux * WITHIN), Math.round(qy + uy * WITHIN));
+    return half && mixture(half, this.art, this.back).off <= OFF_LINE ? "soft" : "sharp";
+  }
+
+  /**
+   * Whether (x, y) has only thinner mixtures between itself and the background. Where an even colour lies between,
+   * that is the art's own outline, and what is further in has nothing of the background.
+   */
+  thinsOutwards(x: number, y: number, ux: number, uy: number): boolean {
+    let last = this.distanceAt(x, y, 0);
+    for (let step = 1; step <= REACH.sharp; step++) {
+      const d = this.distanceAt(Math.round(x - ux * step), Math.round(y - uy * step), 0);
+      if (d < 0) return true;
+      if (d * SETTLED > last) return false;
+      last = d;
+    }
+    return true;
+  }
+
+  /**
+   * Sets `art` to what the edge climbs to from (x, y); false when it is already all art, or when there is no top.
+   * @param depth  pixels from the last taken one; 0 for a taken one itself
+   */
+  inwards(x: number, y: number, ux: number, uy: number, depth: number, edge: Edge): boolean {
+    const { art, mean } = this;
+    const at = (step: number, radius: number): number =>
+      this.distanceAt(Math.round(x + ux * step), Math.round(y + uy * step), radius);
+    if (edge === "sharp") {
+      let [best, found] = [depth === 0 ? 1 : at(0, 0), false];
+      for (let step = 1; step <= REACH.sharp + 1; step++) {
+        const d = at(step, 0);
+        if (d < best * SETTLED) break;
+        [best, found] = [d, true];
+        art.set(mean);
+      }
+      return found;
+    }
+    const k = depth + this.tail;
+    let p = 0;
+    let best = depth === 0 ? 0 : at(0, radiusFor(k >> 1));
+    let found = false;
+    for (; best < INDISTINCT; found = true) {
+      if (++p > PASSED) return false;
+      best = at(p, 0);
+      if (best < 0) return false;
+      art.set(mean);
+    }
+    const peak = new Float64Array(3);
+    while (k + p <= REACH.soft) {
+      const ahead = Math.max(2, (k + p) >> 1);
+      const stride = Math.max(1, ahead >> 2);
+      let [highest, top] = [best, p];
+      for (let step = p + stride; step <= p + ahead; step += stride) {
+        const d = at(step, radiusFor(ahead));
+        if (d < 0) break;
+        if (d <= highest) continue;
+        [highest, top] = [d, step];
+        peak.set(mean);
+      }
+      if (highest < best * LEVEL) return found;
+      art.set(peak);
+      found = true;
+      if (highest < best * (ahead < 4 ? SETTLED : SETTLED_WIDE)) return true;
+      best = highest;
+      p = top;
+    }
+    return false;
+  }
+
+  /** The colour of the first pixel inwards that is no longer the background's. */
+  private firstDistinct(qx: number, qy: number, ux: number, uy: number) {
+    let colour: readonly [number, number, number] | null = null;
+    for (let step = 1; step <= PASSED; step++) {
+      const next = this.colourAt(Math.round(qx + ux * step), Math.round(qy + uy * step));
+      if (!next) break;
+      colour = next;
+      if (apart(next, this.back) >= INDISTINCT) break;
+    }
+    return colour;
+  }
+
+  /** A step or two further out than the last taken pixel, which may be mixed itself. */
+  private backgroundAt(qx: number, qy: number, ux: number, uy: number, off: number, out: Float64Array): void {
+    const { width, height, data } = this.picture;
+    let count = 0;
+    out.fill(0);
+    for (let step = off; step >= 0 && count < 2; step--) {
+      const [x, y] = [Math.round(qx - ux * step), Math.round(qy - uy * step)];
+      if (x < 0 || y < 0 || x >= width || y >= height) continue;
+      const j = y * width + x;
+      if (!this.isTaken(j)) continue;
+      for (let k = 0; k < 3; k++) out[k] += data[j * 4 + k];
+      count++;
+    }
+    for (let k = 0; k < 3; k++) out[k] /= Math.max(1, count);
+  }
+
+  private thinEnd(qx: number, qy: number, ux: number, uy: number, most: number, under: number): number {
+    if (under < DRIFT) return 0;
+    for (let step = 0; step < most; step++) {
+      const c = this.colourAt(Math.round(qx - ux * step), Math.round(qy - uy * step));
+      if (!c || apart(c, this.back) <= under) return step;
+    }
+    return most;
+  }
+
+  private colourAt(x: number, y: number): readonly [number, number, number] | null {
+    const { width, height, data } = this.picture;
+    if (x < 0 || y < 0 || x >= width || y >= height) return null;
+    const o = (y * width + x) * 4;
+    return [data[o], data[o + 1], data[o + 2]];
+  }
+
+  /** Distance from the background of the mean about a pixel of the art, which is left in `mean`; −1 outside the art. */
+  private distanceAt(x: number, y: number, radius: number): number {
+    const { width, height, data } = this.picture;
+    const { mean } = this;
+    if (x < 0 || y < 0 || x >= width || y >= height || !this.isArt(y * width + x)) return -1;
+    mean.fill(0);
+    let count = 0;
+    for (let v = Math.max(0, y - radius); v <= Math.min(height - 1, y + radius); v++)
+      for (let u = Math.max(0, x - radius); u <= Math.min(width - 1, x + radius); u++) {
+        const i = v * width + u;
+        if (radius > 0 && !this.isArt(i)) continue;
+        for (let k = 0; k < 3; k++) mean[k] += data[i * 4 + k];
+        count++;
+      }
+    for (let k = 0; k < 3; k++) mean[k] /= count;
+    return apart(mean, this.back);
+  }
+}
+
+/** Over long stretches small areas are compared, so that the grain of paint does not end a climb. */
+const radiusFor = (ahead: number): number => (ahead < 4 ? 0 : ahead < 10 ? 1 : 2);
+
+/**
+ * How much of a colour is art, and how far off the line from background to art it lies, both as shares of that line;
+ * and the line's squared length.
+ */
+export function mixture(
+  colour: ArrayLike<number>,
+  art: ArrayLike<number>,
+  back: ArrayLike<number>,
+): { share: number; off: number; whole: number } {
+  let [along, whole, own] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const [c, f] = [colour[k] - back[k], art[k] - back[k]];
+    along += c * f;
+    whole += f * f;
+    own += c * c;
+  }
+  const share = along / Math.max(1, whole);
+  return { share, off: Math.sqrt(Math.max(0, own / Math.max(1, whole) - share * share)), whole };
+}
+
+export function apart(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  const [r, g, l] = [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+  return Math.sqrt(r * r + g * g + l * l);
+}
