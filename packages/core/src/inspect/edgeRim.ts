@@ -8,14 +8,26 @@ import { figure, MOST_PLACES, placeOf, type Check } from "./check";
 const SEEN = 26;
 /** A rim of at most this share of the edge is not visible at arm's length. */
 const FINE_PERCENT = 2;
-/** How far in the colour of the art is looked up. */
-const INWARDS = 4;
+/** A rim within so many pixels may be mixed of both; a wider one is known only by the very colour of the background. */
+const NARROW = 4;
+const WIDE = 8;
+const STEP = 2;
+/** OKLab distances: colours that differ, and colours that are the same but for grain. */
+const UNLIKE = 4;
+const SAME = 5;
+/** The share of the whole difference that lies within two pixels where a rim ends. */
+const SUDDEN = 0.62;
+/** How far out the colour of what was taken away is looked up. */
+const OUTWARDS = 5;
 
 /**
  * The share of edge pixels that still carry the old background's colour: nearer to it than to the art a few
- * pixels further in. Bits of rim that touch are one place.
+ * pixels further in. The old background is what was picked or lifted, and whatever colour lies under the bare
+ * pixels beside the edge. Bits of rim that touch are one place.
+ *
+ * @param known  whether anything was taken away; under the bare pixels of other artwork any colour may lie
  */
-export function* checkEdge(art: Art): Work<Check> {
+export function* checkEdge(art: Art, known: boolean): Work<Check> {
   const { colour, cleared } = art;
   const { width, height, data } = colour;
   const backs = (cleared?.background ?? []).map(([r, g, b]) => oklabOf(r, g, b));
@@ -30,7 +42,7 @@ export function* checkEdge(art: Art): Work<Check> {
       const [l, r, t, b] = [alpha(i - 1), alpha(i + 1), alpha(i - width), alpha(i + width)];
       if (l >= SEEN && r >= SEEN && t >= SEEN && b >= SEEN) continue;
       edge++;
-      if (backs.length > 0 && carries(i, x, y, r - l, b - t)) {
+      if (known && carries(i, x, y, r - l, b - t)) {
         rim[i] = 1;
         carried++;
       }
@@ -39,19 +51,37 @@ export function* checkEdge(art: Art): Work<Check> {
 
   function carries(i: number, x: number, y: number, dx: number, dy: number): boolean {
     const length = Math.sqrt(dx * dx + dy * dy) || 1;
-    const inner = colourAt(x, y, dx / length, dy / length, INWARDS);
-    if (!inner) return false;
+    const [ux, uy] = [dx / length, dy / length];
+    const outer = bareAt(Math.round(x - ux * OUTWARDS), Math.round(y - uy * OUTWARDS));
+    const old = outer ? [outer, ...backs] : backs;
     const own = oklabOf(data[i * 4], data[i * 4 + 1], data[i * 4 + 2]);
-    const step = labDistance(own, inner);
-    if (step < 4) return false;
-    const near = backs.some((back) => {
-      const apart = labDistance(back, inner);
-      return apart > 8 && labDistance(own, back) < 0.5 * apart;
-    });
-    if (!near) return false;
-    // A rim ends within a pixel or two; what goes on changing further in is the art's own shading.
-    const next = colourAt(x, y, dx / length, dy / length, INWARDS / 2);
-    return next !== null && labDistance(own, next) > 0.62 * step;
+    let [last, jump, first] = [own, 0, 0];
+    for (let steps = STEP; steps <= WIDE; steps += STEP) {
+      const next = colourAt(x, y, ux, uy, steps);
+      if (!next) return false;
+      jump = Math.max(jump, labDistance(last, next));
+      last = next;
+      if (steps === STEP) first = jump;
+      if (steps !== NARROW && steps !== WIDE) continue;
+      const rise = labDistance(own, next);
+      if (rise < UNLIKE) continue;
+      // A rim ends within a pixel or two; what goes on changing further in is the art's own shading.
+      const [ends, endsAtOnce] = [jump > SUDDEN * rise, steps === NARROW && first > SUDDEN * rise];
+      const near = old.some((back) => {
+        const [apart, off] = [labDistance(back, next), labDistance(own, back)];
+        return apart > 2 * UNLIKE && ((endsAtOnce && off < 0.5 * apart) || (ends && off < SAME));
+      });
+      if (near) return true;
+    }
+    return false;
+  }
+
+  /** What was taken away at a place; null where nothing was. */
+  function bareAt(u: number, v: number) {
+    const j = v * width + u;
+    return u < 0 || v < 0 || u >= width || v >= height || alpha(j) > 0
+      ? null
+      : oklabOf(data[j * 4], data[j * 4 + 1], data[j * 4 + 2]);
   }
 
   function colourAt(x: number, y: number, ux: number, uy: number, steps: number) {
@@ -77,16 +107,14 @@ export function* checkEdge(art: Art): Work<Check> {
     level: look ? "look" : "fine",
     value: Math.round(percent * 100) / 100,
     unit: "%",
-    text:
-      backs.length === 0
-        ? "No old background known"
-        : look
-          ? "A rim of the old background"
-          : "Edges carry no old background",
-    detail:
-      backs.length === 0
-        ? "Nothing was picked or lifted."
-        : `${figure(percent, 1)} % of ${edge} edge pixels still carry it.${look ? " Choke, or unmix the fringe." : ""}`,
+    text: !known
+      ? "No old background known"
+      : look
+        ? "A rim of the old background"
+        : "Edges carry no old background",
+    detail: !known
+      ? "Nothing was taken away."
+      : `${figure(percent, 1)} % of ${edge} edge pixels still carry it.${look ? " Choke, or unmix the fringe." : ""}`,
     places: art.finish && look ? places.slice(0, MOST_PLACES).map((p) => placeOf(p, art.finish!)) : [],
   };
 }

@@ -39,8 +39,9 @@ export const clear = defineStage<ClearSettings>({
     return { ...art, colour: { width, height, data: clearing.data }, cleared };
   },
 
-  *inspect(art, _, limits) {
-    const edge = yield* portion(checkEdge(art), 0, 0.4);
+  *inspect(art, { ops }, limits) {
+    const known = ops.some((o) => o.op !== "hold");
+    const edge = yield* portion(checkEdge(art, known), 0, 0.4);
     const left = yield* portion(checkLeftovers(art, limits), 0.4, 1);
     return { readings: left.readings, checks: [edge, left.islands, left.tint] };
   },
