@@ -1,9 +1,9 @@
 import { type RouteView } from "@hardline/contract";
 import { boatDrawing, crestAsJpeg, inkDrawing, wheelCrest } from "@hardline/demo";
-import { unzipSync } from "fflate";
 import sharp from "sharp";
-import { type Browser, type Page } from "puppeteer-core";
+import { type Browser } from "puppeteer-core";
 import { openBrowser, openPage, press, settled, type } from "./browser";
+import { AS_IT_IS, handedOver, onScreen, openClear, ops } from "./clearing";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "./harness";
 
 /* A person clears artwork with mouse and keyboard; what comes out is compared with how it was drawn. */
@@ -24,51 +24,6 @@ afterAll(async () => {
 let boat: Promise<Buffer> | null = null;
 const boatPhoto = (): Promise<Buffer> => (boat ??= inkDrawing());
 
-const AS_IT_IS = { stage: "size", resample: "none", dotsPerInch: 254 };
-
-async function openClear(bytes: Buffer, name: string, stages: object[] = [AS_IT_IS, { stage: "clear" }]) {
-  const { ticket, route } = await addTicket(program.url, bytes, name, stages);
-  const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
-  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
-  await settled(page);
-  await press(page, "Clear");
-  await page.waitForSelector("[data-hand]");
-  return { page, routeId: route.id };
-}
-
-const ops = async (routeId: string): Promise<Record<string, unknown>[]> => {
-  const { route } = await ask<RouteView>(`${program.url}/api/routes/${routeId}`);
-  return route.stages.find((s) => s.stage === "clear")!.ops as Record<string, unknown>[];
-};
-
-/** Where a position of the picture is on the screen. */
-async function onScreen(
-  page: Page,
-  u: number,
-  v: number,
-  width: number,
-  height: number,
-): Promise<[number, number]> {
-  const box = (await (await page.$("canvas[data-shown]"))!.boundingBox())!;
-  const zoom = Math.min((box.width - 72) / width, (box.height - 36 - 52 - 24) / height);
-  const middle = (box.height - 52 + 24) / 2;
-  return [box.x + box.width / 2 + (u - 0.5) * width * zoom, box.y + middle + (v - 0.5) * height * zoom];
-}
-
-/** The cleared picture that is handed over. */
-async function handedOver(page: Page) {
-  await press(page, "Hand over files");
-  await page.waitForSelector("a::-p-text(All as zip)", { timeout: 60000 });
-  const url = await page.$eval("a[href$='/zip']", (a) => (a as HTMLAnchorElement).href);
-  const zip = unzipSync(new Uint8Array(await (await fetch(url)).arrayBuffer()));
-  const name = Object.keys(zip).find((n) => n.endsWith("-cleared.png"))!;
-  const { data, info } = await sharp(Buffer.from(zip[name]))
-    .ensureAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return { data, width: info.width, height: info.height };
-}
-
 const coverOf = (svg: string, width: number, height: number, blur = 0.3) =>
   sharp(Buffer.from(svg)).resize(width, height).ensureAlpha().extractChannel(3).blur(blur).raw().toBuffer();
 
@@ -84,7 +39,7 @@ function compared(data: Buffer, truth: Buffer) {
 }
 
 test("a flat logo on a white box: one click on the box, one for its gaps, and it is the drawing again", async () => {
-  const { page, routeId } = await openClear(await crestAsJpeg(), "crest.jpg");
+  const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(), "crest.jpg");
   const [width, height] = [1200, 1300];
   const [x, y] = await onScreen(page, 0.05, 0.05, width, height);
   await page.mouse.move(x, y, { steps: 4 });
@@ -95,7 +50,7 @@ test("a flat logo on a white box: one click on the box, one for its gaps, and it
   );
   await page.mouse.click(x, y);
   await settled(page);
-  expect(await ops(routeId)).toMatchObject([{ op: "pick", tolerance: 7, joined: true }]);
+  expect(await ops(program.url, routeId)).toMatchObject([{ op: "pick", tolerance: 7, joined: true }]);
 
   await press(page, "Find its gaps");
   await page.waitForSelector('[aria-label="Gaps, largest first"] li');
@@ -158,10 +113,10 @@ test("a flat logo on a white box: one click on the box, one for its gaps, and it
 });
 
 test("ink at a kitchen table: one press lifts it off unevenly lit paper", async () => {
-  const { page, routeId } = await openClear(await boatPhoto(), "boat.jpg");
+  const { page, routeId } = await openClear(browser, program.url, await boatPhoto(), "boat.jpg");
   await press(page, "Lift");
   await settled(page);
-  expect(await ops(routeId)).toMatchObject([{ op: "lift", light: "uneven", paper: "auto" }]);
+  expect(await ops(program.url, routeId)).toMatchObject([{ op: "lift", light: "uneven", paper: "auto" }]);
   await type(page, "Drop specks, typed", "1");
   await settled(page);
   const text = await page.$eval('[aria-label="Checks and readings"]', (e) => e.textContent!);
@@ -179,7 +134,7 @@ test("ink at a kitchen table: one press lifts it off unevenly lit paper", async 
 });
 
 test("tolerance turns with the wheel, operations move, change and go, and all of it is undone by key", async () => {
-  const { page, routeId } = await openClear(await crestAsJpeg(), "moves.jpg");
+  const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(), "moves.jpg");
   const [x, y] = await onScreen(page, 0.05, 0.05, 1200, 1300);
   await page.mouse.move(x, y);
   await page.keyboard.down("Alt");
@@ -190,19 +145,19 @@ test("tolerance turns with the wheel, operations move, change and go, and all of
   await settled(page);
   await press(page, "Lift");
   await settled(page);
-  expect((await ops(routeId)).map((o) => o.op)).toEqual(["pick", "lift"]);
+  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["pick", "lift"]);
   await page.locator('button[aria-label^="Earlier: lift"]').click();
   await settled(page);
-  expect((await ops(routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
+  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
   await page.locator('button[aria-label^="Remove: lift"]').click();
   await settled(page);
-  expect(await ops(routeId)).toMatchObject([{ op: "pick", tolerance: 10 }]);
+  expect(await ops(program.url, routeId)).toMatchObject([{ op: "pick", tolerance: 10 }]);
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
   await page.keyboard.down("Control");
   await page.keyboard.press("KeyZ");
   await page.keyboard.up("Control");
   await new Promise((r) => setTimeout(r, 800));
-  expect((await ops(routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
+  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
   await page.close();
 });
 
@@ -217,7 +172,7 @@ test("strokes are kept as strokes: scribbles cut a subject out, a hold and an er
     ])
     .jpeg({ quality: 92 })
     .toBuffer();
-  const { page, routeId } = await openClear(scene, "ball.jpg");
+  const { page, routeId } = await openClear(browser, program.url, scene, "ball.jpg");
   const draw = async (...points: [number, number][]) => {
     const places = [];
     for (const [u, v] of points) places.push(await onScreen(page, u, v, 900, 700));
@@ -231,7 +186,10 @@ test("strokes are kept as strokes: scribbles cut a subject out, a hold and an er
   await page.keyboard.press("x");
   await draw([0.05, 0.08], [0.9, 0.08], [0.92, 0.9]);
   await settled(page);
-  const [cut] = (await ops(routeId)) as unknown as { keep: { points: number[][] }[]; away: unknown[] }[];
+  const [cut] = (await ops(program.url, routeId)) as unknown as {
+    keep: { points: number[][] }[];
+    away: unknown[];
+  }[];
   expect([cut.keep.length, cut.away.length]).toEqual([1, 1]);
   expect(cut.keep[0].points.length).toBeGreaterThan(3);
   expect(Math.abs(cut.keep[0].points[0][0] - 0.4)).toBeLessThan(0.01);
@@ -241,7 +199,7 @@ test("strokes are kept as strokes: scribbles cut a subject out, a hold and an er
   await press(page, "Eraser");
   await draw([0.5, 0.3], [0.5, 0.35]);
   await settled(page);
-  expect((await ops(routeId)).map((o) => o.op)).toEqual(["cutOut", "hold", "brush"]);
+  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["cutOut", "hold", "brush"]);
   const { data } = await handedOver(page);
   const alpha = (u: number, v: number) => data[(Math.round(v * 700) * 900 + Math.round(u * 900)) * 4 + 3];
   expect([alpha(0.4, 0.6), alpha(0.05, 0.95), alpha(0.15, 0.5), alpha(0.5, 0.32)]).toEqual([255, 0, 255, 0]);

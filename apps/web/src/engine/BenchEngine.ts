@@ -75,6 +75,10 @@ export class BenchEngine {
     return this.remote.pickAt(wish);
   }
 
+  paperAt(x: number, y: number, light: "even" | "uneven"): Promise<string | null> {
+    return this.remote.paperAt(x, y, light);
+  }
+
   inspect(route: Route): Promise<Inspected | null> {
     return this.remote.inspect(route);
   }

@@ -6,6 +6,7 @@ import {
   greyOf,
   halveRgba,
   previewPick,
+  paperAt,
   readPng,
   Runner,
   settingsOf,
@@ -164,6 +165,12 @@ class Engine {
     const { mask, share } = previewPick(picture, x, y, tolerance, joined, part, width, height, this.colours);
     const bitmap = await createImageBitmap(new ImageData(paintPick(mask, width, height), width, height));
     return transfer({ bitmap, share }, [bitmap]);
+  }
+
+  /** The paper's colour about a dot, as #rrggbb in the light that a lift makes of it; null where there is no picture. */
+  paperAt(x: number, y: number, light: "even" | "uneven"): string | null {
+    const before = this.results.findLast((r) => r.stage === "artwork" || r.stage === "size");
+    return before ? paperAt(before.art.colour, x, y, light) : null;
   }
 
   /** Another picture of what was last run, such as the loupe's. */

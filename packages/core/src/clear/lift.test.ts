@@ -1,7 +1,8 @@
+import { codesOf } from "../colour/oklab";
 import { finish } from "../maths/work";
 import { alphaAt, clearingFrom, pictureOf } from "../testing/clearings";
 import { seeded } from "../testing/pictures";
-import { liftInk, liftLevels } from "./lift";
+import { liftInk, liftLevels, paperAt } from "./lift";
 import { lightOn, lightRow, paperColour } from "./paper";
 
 const WHITE = { paper: "#ffffff", light: "even" } as const;
@@ -72,6 +73,23 @@ test("what is held stays, and what was clear stays clear", () => {
   const clearing = clearingFrom(picture, { held: Uint8Array.of(0, 255, 0, 0) });
   finish(liftInk(clearing, { kept: 0.5, gone: 0.9, ...WHITE }));
   expect([0, 1, 2, 3].map((x) => alphaAt(clearing, x, 0))).toEqual([0, 255, 0, 0]);
+});
+
+test("the paper's colour is what lies about a click, in the light a lift makes of it", () => {
+  const even = pictureOf(40, 30, (x) => (x < 20 ? [240, 232, 214] : [236, 200, 180]));
+  expect(paperAt(even, 8, 8, "even")).toBe("#f0e8d6");
+  expect(paperAt(even, 32, 8, "even")).toBe("#ecc8b4");
+  expect(paperAt(even, 0, 29, "even")).toBe("#f0e8d6");
+  expect([paperAt(even, 40, 8, "even"), paperAt(even, 8, -1, "even")]).toEqual([null, null]);
+  // A lamp on one side: wherever the sheet is clicked on, it is one paper.
+  const lit = pictureOf(
+    400,
+    300,
+    (x) => [240, 232, 214].map((v) => v * (1 - (0.4 * x) / 400)) as [number, number, number],
+  );
+  const [near, far] = [40, 360].map((x) => codesOf(paperAt(lit, x, 150, "uneven")!));
+  expect(Math.max(...near.map((v, k) => Math.abs(v - far[k])))).toBeLessThanOrEqual(6);
+  expect(codesOf(paperAt(lit, 360, 150, "even")!)[0]).toBeLessThan(170);
 });
 
 test("the paper's colour is found among ink and grain", () => {

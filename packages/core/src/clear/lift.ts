@@ -1,4 +1,4 @@
-import { codesOf } from "../colour/oklab";
+import { codesOf, hexOf } from "../colour/oklab";
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { type Clearing } from "./clearing";
@@ -14,10 +14,14 @@ export interface LiftWish {
   readonly light: "even" | "uneven";
 }
 
+/** A share of paper that changes no backing by more than three code values stays in the ink. */
+const UNSEEN = 0.012;
 /** From this share of paper on, an even tone below `kept` is a tone of its own and not thin ink. */
 const OWN_TONE = 0.2;
 /** Shares told by red, green and blue may differ by so much in a mixture of ink and paper. */
 const OWN_COLOUR = 0.1;
+/** Paper is looked at within so many pixels of a click: its grain evens out. */
+const ABOUT = 3;
 /** Lightness may differ by so much among neighbours of an even tone. */
 const EVEN_TONE = 12 / 255;
 
@@ -25,7 +29,7 @@ const EVEN_TONE = 12 / 255;
  * Lifts ink off paper. Cover falls in a straight line from whole at lightness `kept` to nothing at `gone`. Ink
  * and paper mix in every soft edge, so the paper's share is taken out of the colour as well: it is the largest share
  * that leaves no channel darker than the darkest ink. A pixel darker than `kept` keeps its colour to the bit
- * where that share is nil, or where it lies in an even tone lighter than thin ink would be.
+ * where that share cannot be seen, or where it lies in an even tone lighter than thin ink would be.
  */
 export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
   const { source, data, held } = clearing;
@@ -63,7 +67,7 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
       if (alpha === 1) {
         // A colour that is no mixture of ink and paper, or too pale for thin ink, is a tone of its own where it is even.
         const own = share > OWN_TONE || Math.max(sr, sg, sb) - share > OWN_COLOUR;
-        if (share === 0 || (own && isEven(from, width, height, x, y))) continue;
+        if (share <= UNSEEN || (own && isEven(from, width, height, x, y))) continue;
       }
       const left = 1 / Math.max(1e-3, 1 - Math.min(share, 0.999));
       data[o] = code((r - share * paper[0]) * left);
@@ -72,6 +76,26 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
       data[o + 3] = Math.round((data[o + 3] * Math.round(alpha * 255)) / 255);
     }
   }
+}
+
+/**
+ * The paper's colour about a pixel, #rrggbb, as a lift wants it: in uneven light as it would look in the brightest.
+ * Null outside the picture.
+ */
+export function paperAt(picture: Rgba, x: number, y: number, light: LiftWish["light"]): string | null {
+  const { width, height, data } = picture;
+  if (x < 0 || y < 0 || x >= width || y >= height) return null;
+  const row = new Float64Array(width);
+  const sums = [0, 0, 0];
+  let count = 0;
+  const lamp = light === "uneven" ? lightOn(picture) : EVEN;
+  for (let v = Math.max(0, y - ABOUT); v <= Math.min(height - 1, y + ABOUT); v++) {
+    lightRow(lamp, width, height, v, row);
+    for (let u = Math.max(0, x - ABOUT); u <= Math.min(width - 1, x + ABOUT); u++, count++)
+      for (let k = 0; k < 3; k++) sums[k] += data[(v * width + u) * 4 + k] / row[u];
+  }
+  const [r, g, b] = sums.map((sum) => code(sum / count));
+  return hexOf(r, g, b);
 }
 
 const code = (v: number): number => Math.max(0, Math.min(255, Math.round(v)));

@@ -5,6 +5,7 @@ import { type Shown } from "../../engine/protocol";
 import { type Box, type Placed } from "../table/geometry";
 import css from "./Clear.module.css";
 import { useGapsHand } from "./useGapsHand";
+import { useLiftHand } from "./useLiftHand";
 import { usePickHand } from "./usePickHand";
 import { useShapeHand } from "./useShapeHand";
 import { useStrokeHand } from "./useStrokeHand";
@@ -50,6 +51,7 @@ export function ClearOverlay(props: HandProps) {
   const key = `${kind} ${chosen?.index ?? ""}`;
   if (kind === "pick") return <PickHand key={key} {...props} />;
   if (kind === "gaps") return <GapsHand key={key} {...props} />;
+  if (kind === "lift") return <LiftHand key={key} {...props} />;
   if (kind === "path") return <ShapeHand key={key} {...props} />;
   if (kind === "hold" || kind === "brush" || kind === "cutOut") return <StrokeHand key={key} {...props} />;
   return <Surface hand={{ cursor: "grab", help: "" }} box={box} />;
@@ -57,6 +59,7 @@ export function ClearOverlay(props: HandProps) {
 
 const PickHand = (props: HandProps) => <Surface hand={usePickHand(props)} box={props.box} />;
 const GapsHand = (props: HandProps) => <Surface hand={useGapsHand(props)} box={props.box} />;
+const LiftHand = (props: HandProps) => <Surface hand={useLiftHand(props)} box={props.box} />;
 const ShapeHand = (props: HandProps) => <Surface hand={useShapeHand(props)} box={props.box} />;
 const StrokeHand = (props: HandProps) => <Surface hand={useStrokeHand(props)} box={props.box} />;
 

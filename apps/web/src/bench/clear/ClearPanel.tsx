@@ -1,9 +1,10 @@
-import { opWords, type ArtworkReading, type ClearOp, type Finish, type Frame } from "@hardline/core";
+import { type ArtworkReading, type ClearOp, type Finish, type Frame } from "@hardline/core";
 import { type Shown } from "../../engine/protocol";
 import { Choice, Field, Sliding } from "../stages/Field";
 import field from "../stages/Field.module.css";
 import { type SetStage } from "../Docket";
 import css from "./Clear.module.css";
+import { OpList } from "./OpList";
 import { OpSettings } from "./OpSettings";
 import { type ClearTools } from "./useClear";
 
@@ -19,19 +20,15 @@ interface Props {
 
 /** What is taken away, in order; the tools that take; and the edge that is left. */
 export function ClearPanel({ tools, set, shown, finish, frame, reading, leaveOut }: Props) {
-  const { ops, settings, hand, setHand, chosen, look, setLook } = tools;
+  const { ops, settings, hand, setHand, look, setLook } = tools;
   if (!settings) return null;
   return (
     <>
       {ops.length > 0 && (
-        <ol className={css.ops} aria-label="What is taken away">
-          {ops.map((op, i) => (
-            <li key={i} className={chosen?.index === i ? css.chosen : undefined}>
-              <OpLine {...{ op, tools }} index={i} />
-              {chosen?.index === i && <OpSettings {...{ op, tools, shown, finish, frame }} index={i} />}
-            </li>
-          ))}
-        </ol>
+        <OpList
+          tools={tools}
+          settings={(op, index) => <OpSettings {...{ op, index, tools, shown, finish, frame, reading }} />}
+        />
       )}
       <div className={css.tools} role="group" aria-label="Take away by">
         <Tool
@@ -108,49 +105,6 @@ function Tool({ name, tip, on, press }: { name: string; tip: string; on?: boolea
     <button type="button" title={tip} aria-pressed={on} onClick={press}>
       {name}
     </button>
-  );
-}
-
-function OpLine({ op, index, tools }: { op: ClearOp; index: number; tools: ClearTools }) {
-  const { ops, chosen, setHand, move, remove } = tools;
-  const open = chosen?.index === index;
-  return (
-    <div className={css.line}>
-      <button
-        type="button"
-        className={css.words}
-        aria-expanded={open}
-        onClick={() => setHand(open ? null : { kind: "op", index })}
-      >
-        {opWords(op)}
-      </button>
-      <button
-        type="button"
-        aria-label={`Earlier: ${opWords(op)}`}
-        title="Do this earlier"
-        disabled={index === 0}
-        onClick={() => move(index, -1)}
-      >
-        ↑
-      </button>
-      <button
-        type="button"
-        aria-label={`Later: ${opWords(op)}`}
-        title="Do this later"
-        disabled={index === ops.length - 1}
-        onClick={() => move(index, 1)}
-      >
-        ↓
-      </button>
-      <button
-        type="button"
-        aria-label={`Remove: ${opWords(op)}`}
-        title="Remove (Del)"
-        onClick={() => remove(index)}
-      >
-        ×
-      </button>
-    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-import { type ClearOp, type ClearOpOf, type Finish, type Frame } from "@hardline/core";
+import { type ArtworkReading, type ClearOp, type ClearOpOf, type Finish, type Frame } from "@hardline/core";
 import { ColorInput } from "@mantine/core";
 import { type Shown } from "../../engine/protocol";
 import { Choice, Field, Sliding } from "../stages/Field";
@@ -15,10 +15,11 @@ interface Props {
   readonly shown: Shown | null;
   readonly finish: Finish | null;
   readonly frame: Frame;
+  readonly reading: ArtworkReading | null;
 }
 
 /** The settings of the operation that is in hand. */
-export function OpSettings({ op, index, tools, shown, finish, frame }: Props) {
+export function OpSettings({ op, index, tools, shown, finish, frame, reading }: Props) {
   const change = (next: ClearOp) => tools.change(index, next);
   switch (op.op) {
     case "pick":
@@ -31,7 +32,7 @@ export function OpSettings({ op, index, tools, shown, finish, frame }: Props) {
         />
       );
     case "lift":
-      return <LiftOp {...{ op, change }} />;
+      return <LiftOp {...{ op, change, reading }} />;
     case "cutOut":
       return <CutOutOp {...{ op, tools, change }} />;
     case "hold":
@@ -88,7 +89,13 @@ function PickOp({ op, tools, change }: { op: ClearOpOf<"pick">; tools: ClearTool
   );
 }
 
-function LiftOp({ op, change }: { op: ClearOpOf<"lift">; change: Change }) {
+interface LiftProps {
+  readonly op: ClearOpOf<"lift">;
+  readonly change: Change;
+  readonly reading: ArtworkReading | null;
+}
+
+function LiftOp({ op, change, reading }: LiftProps) {
   const [kept, gone] = [Math.round(op.kept * 100), Math.round(op.gone * 100)];
   return (
     <div className={css.settings}>
@@ -127,9 +134,11 @@ function LiftOp({ op, change }: { op: ClearOpOf<"lift">; change: Change }) {
           value={op.paper === "auto" ? "auto" : "own"}
           options={[
             { value: "auto", label: "found" },
-            { value: "own", label: "own colour" },
+            { value: "own", label: "own colour", tip: "Click on bare paper, or set it here" },
           ]}
-          change={(v) => change({ ...op, paper: v === "auto" ? "auto" : "#ffffff" })}
+          change={(v) =>
+            change({ ...op, paper: v === "auto" ? "auto" : (reading?.ground.colour ?? "#ffffff") })
+          }
         />
       </Field>
       {op.paper !== "auto" && (

@@ -64,12 +64,9 @@ export function useClear(route: Route, set: SetStage, reading: ArtworkReading | 
         setOps(ops.filter((_, i) => i !== index));
         setHand(null);
       },
-      move: (index: number, by: number) => {
-        const to = index + by;
+      move: (from: number, to: number) => {
         if (to < 0 || to >= ops.length) return;
-        const next = [...ops];
-        [next[index], next[to]] = [next[to], next[index]];
-        setOps(next);
+        setOps(ops.toSpliced(from, 1).toSpliced(to, 0, ops[from]));
         setHand({ kind: "op", index: to });
       },
     };

@@ -136,7 +136,8 @@ export function LightTable({
     return () => element.removeEventListener("wheel", listen);
   }, []);
 
-  const drag = useRef<readonly [number, number] | null>(null);
+  // From where it was taken hold of: however many moves come between two drawings, none is lost.
+  const drag = useRef<{ x: number; y: number; view: typeof view; placed: Placed } | null>(null);
   return (
     <div className={css.table}>
       <div
@@ -147,14 +148,12 @@ export function LightTable({
         aria-label={`Light table, ${titleOf(after)}. Arrow keys move, plus and minus zoom.`}
         onPointerDown={(e) => {
           if (e.button !== 0 && e.button !== 1) return;
-          drag.current = [e.clientX, e.clientY];
+          if (placed) drag.current = { x: e.clientX, y: e.clientY, view, placed };
           e.currentTarget.setPointerCapture(e.pointerId);
         }}
         onPointerMove={(e) => {
-          if (drag.current && placed) {
-            setView(pan(view, placed, box, e.clientX - drag.current[0], e.clientY - drag.current[1]));
-            drag.current = [e.clientX, e.clientY];
-          }
+          const from = drag.current;
+          if (from) setView(pan(from.view, from.placed, box, e.clientX - from.x, e.clientY - from.y));
           void readAt(...positionIn(e.currentTarget, e.nativeEvent));
         }}
         onPointerUp={() => (drag.current = null)}

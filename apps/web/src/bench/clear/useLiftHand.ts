@@ -1,0 +1,19 @@
+import { type HandProps, type TableHand } from "./ClearOverlay";
+import { placing } from "./placing";
+
+/** A lift with a paper colour of its own takes it from where the paper is clicked on. */
+export function useLiftHand({ engine, tools, finish, frame, placed }: HandProps): TableHand {
+  const { chosen, change } = tools;
+  const op = chosen?.op.op === "lift" ? chosen.op : null;
+  if (!op || op.paper === "auto") return { cursor: "grab", help: "" };
+  const to = placing(placed, finish, frame);
+  return {
+    cursor: "crosshair",
+    help: "Click on bare paper: its colour there is what is taken out.",
+    down: (_, x, y) => {
+      if (!to.inside(x, y)) return;
+      const [u, v] = to.toDots(x, y).map(Math.floor);
+      void engine.paperAt(u, v, op.light).then((paper) => paper && change(chosen!.index, { ...op, paper }));
+    },
+  };
+}
