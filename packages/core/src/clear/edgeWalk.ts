@@ -1,4 +1,5 @@
 import { type Rgba } from "../raster/types";
+import { type Clearing } from "./clearing";
 
 /** How far from the background pixels of a sharp edge, and of a soft one, may still be mixed with it, in pixels. */
 export const REACH = { sharp: 3, soft: 80 } as const;
@@ -28,7 +29,8 @@ const WITHIN = 4;
 /** Down to this share of the first distinct pixel's distance, taken pixels are the thin end of the same edge. */
 const THIN_END = 0.35;
 
-type Accept = (i: number) => boolean;
+/** Distance from the background at so many pixels inwards, over a small area; below 0 outside the art. */
+type At = (step: number, radius: number) => number;
 
 /**
  * Walks across an edge, from a pixel of it outwards to the background and inwards to the art.
@@ -45,11 +47,15 @@ export class EdgeWalk {
   private readonly seen = new Map<number, readonly [number, number, number, number]>();
   private readonly mean = new Float64Array(3);
 
-  constructor(
-    private readonly picture: Rgba,
-    private readonly isArt: Accept,
-    private readonly isTaken: Accept,
-  ) {}
+  private readonly source: Rgba;
+  private readonly cleared: Uint8Array;
+  private readonly taken: Uint8Array;
+
+  constructor({ source, data, taken }: Pick<Clearing, "source" | "data" | "taken">) {
+    this.source = source;
+    this.cleared = data;
+    this.taken = taken;
+  }
 
   /**
    * Sets `back` and `tail` beside the taken pixel (qx, qy).
@@ -57,7 +63,7 @@ export class EdgeWalk {
    */
   outwards(qx: number, qy: number, ux: number, uy: number): void {
     const { back } = this;
-    const q = qy * this.picture.width + qx;
+    const q = qy * this.source.width + qx;
     const known = this.seen.get(q);
     if (known) {
       [back[0], back[1], back[2], this.tail] = known;
@@ -116,19 +122,24 @@ export class EdgeWalk {
    * @param depth  pixels from the last taken one; 0 for a taken one itself
    */
   inwards(x: number, y: number, ux: number, uy: number, depth: number, edge: Edge): boolean {
-    const { art, mean } = this;
     const at = (step: number, radius: number): number =>
       this.distanceAt(Math.round(x + ux * step), Math.round(y + uy * step), radius);
-    if (edge === "sharp") {
-      let [best, found] = [depth === 0 ? 1 : at(0, 0), false];
-      for (let step = 1; step <= REACH.sharp + 1; step++) {
-        const d = at(step, 0);
-        if (d < best * SETTLED) break;
-        [best, found] = [d, true];
-        art.set(mean);
-      }
-      return found;
+    return edge === "sharp" ? this.climbSharp(at, depth === 0) : this.climbSoft(at, depth);
+  }
+
+  private climbSharp(at: At, fromTaken: boolean): boolean {
+    let [best, found] = [fromTaken ? 1 : at(0, 0), false];
+    for (let step = 1; step <= REACH.sharp + 1; step++) {
+      const d = at(step, 0);
+      if (d < best * SETTLED) break;
+      [best, found] = [d, true];
+      this.art.set(this.mean);
     }
+    return found;
+  }
+
+  private climbSoft(at: At, depth: number): boolean {
+    const { art, mean } = this;
     const k = depth + this.tail;
     let p = 0;
     let best = depth === 0 ? 0 : at(0, radiusFor(k >> 1));
@@ -143,10 +154,15 @@ export class EdgeWalk {
     while (k + p <= REACH.soft) {
       const ahead = Math.max(2, (k + p) >> 1);
       const stride = Math.max(1, ahead >> 2);
-      let [highest, top] = [best, p];
+      let [highest, top, last] = [best, p, p];
       for (let step = p + stride; step <= p + ahead; step += stride) {
         const d = at(step, radiusFor(ahead));
-        if (d < 0) break;
+        if (d < 0) {
+          // Still rising where the art ends: there is no top to be seen.
+          if (top === last) return false;
+          break;
+        }
+        last = step;
         if (d <= highest) continue;
         [highest, top] = [d, step];
         peak.set(mean);
@@ -175,14 +191,14 @@ export class EdgeWalk {
 
   /** A step or two further out than the last taken pixel, which may be mixed itself. */
   private backgroundAt(qx: number, qy: number, ux: number, uy: number, off: number, out: Float64Array): void {
-    const { width, height, data } = this.picture;
+    const { width, height, data } = this.source;
     let count = 0;
     out.fill(0);
     for (let step = off; step >= 0 && count < 2; step--) {
       const [x, y] = [Math.round(qx - ux * step), Math.round(qy - uy * step)];
       if (x < 0 || y < 0 || x >= width || y >= height) continue;
       const j = y * width + x;
-      if (!this.isTaken(j)) continue;
+      if (this.taken[j] === 0) continue;
       for (let k = 0; k < 3; k++) out[k] += data[j * 4 + k];
       count++;
     }
@@ -199,7 +215,7 @@ export class EdgeWalk {
   }
 
   private colourAt(x: number, y: number): readonly [number, number, number] | null {
-    const { width, height, data } = this.picture;
+    const { width, height, data } = this.source;
     if (x < 0 || y < 0 || x >= width || y >= height) return null;
     const o = (y * width + x) * 4;
     return [data[o], data[o + 1], data[o + 2]];
@@ -207,19 +223,26 @@ export class EdgeWalk {
 
   /** Distance from the background of the mean about a pixel of the art, which is left in `mean`; −1 outside the art. */
   private distanceAt(x: number, y: number, radius: number): number {
-    const { width, height, data } = this.picture;
-    const { mean } = this;
-    if (x < 0 || y < 0 || x >= width || y >= height || !this.isArt(y * width + x)) return -1;
-    mean.fill(0);
-    let count = 0;
-    for (let v = Math.max(0, y - radius); v <= Math.min(height - 1, y + radius); v++)
-      for (let u = Math.max(0, x - radius); u <= Math.min(width - 1, x + radius); u++) {
-        const i = v * width + u;
-        if (radius > 0 && !this.isArt(i)) continue;
-        for (let k = 0; k < 3; k++) mean[k] += data[i * 4 + k];
+    const { width, height, data } = this.source;
+    const { mean, cleared, taken } = this;
+    if (x < 0 || y < 0 || x >= width || y >= height) return -1;
+    const at = y * width + x;
+    if (taken[at] !== 0 || cleared[at * 4 + 3] === 0) return -1;
+    let [r, g, b, count] = [0, 0, 0, 0];
+    const right = x + radius < width ? x + radius : width - 1;
+    const foot = y + radius < height ? y + radius : height - 1;
+    for (let v = y < radius ? 0 : y - radius; v <= foot; v++)
+      for (let i = v * width + (x < radius ? 0 : x - radius), end = v * width + right; i <= end; i++) {
+        const o = i * 4;
+        if (taken[i] !== 0 || cleared[o + 3] === 0) continue;
+        r += data[o];
+        g += data[o + 1];
+        b += data[o + 2];
         count++;
       }
-    for (let k = 0; k < 3; k++) mean[k] /= count;
+    mean[0] = r / count;
+    mean[1] = g / count;
+    mean[2] = b / count;
     return apart(mean, this.back);
   }
 }

@@ -33,7 +33,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   const { source, data, taken, held } = clearing;
   const { width, height, data: from } = source;
   const isArt = (i: number): boolean => taken[i] === 0 && data[i * 4 + 3] !== 0;
-  const walk = new EdgeWalk(source, isArt, (i) => taken[i] !== 0);
+  const walk = new EdgeWalk(clearing);
   const nearest = new Int32Array(width * height); // index + 1 of the nearest taken pixel, for pixels of the rim
   const square = new Uint16Array(width * height); // squared distance from it
   const waiting: number[][] = []; // pixels of the rim by that distance
@@ -46,9 +46,12 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
     if (y % atOnce === 0) yield (0.5 * y) / height;
     for (let x = 0; x < width; x++, i++) {
       if (taken[i] === 0) continue;
-      const [left, right] = [x > 0 && isArt(i - 1), x + 1 < width && isArt(i + 1)];
-      const [top, foot] = [y > 0 && isArt(i - width), y + 1 < height && isArt(i + width)];
-      if (!(left || right || top || foot)) continue;
+      const touches =
+        (x > 0 && isArt(i - 1)) ||
+        (x + 1 < width && isArt(i + 1)) ||
+        (y > 0 && isArt(i - width)) ||
+        (y + 1 < height && isArt(i + width));
+      if (!touches) continue;
       outer.push(i);
       around(i, (j) => {
         if (isArt(j)) tell(j, i);
