@@ -170,7 +170,7 @@ function paperFigures({ data }: Rgba, luma: Float32Array, calm: Uint8Array) {
 /** What a picture is, by its figures. */
 export function kindOf(f: KindFigures, pureGround: boolean): Kind {
   if (f.clear > 0.02) return "cut out";
-  const inked = f.sheet > 0.7 && f.paper > 0.5 && f.middle < 0.05 && f.chroma < 9;
+  const inked = f.sheet > 0.7 && f.paper > 0.5 && f.middle < 0.05 && (f.chroma < 9 || isLinework(f));
   const flat = isFlat(f);
   if (pureGround && flat) return "flat art";
   if (inked && (!pureGround || f.thin > 0.55)) return "ink on paper";
@@ -179,4 +179,11 @@ export function kindOf(f: KindFigures, pureGround: boolean): Kind {
 }
 
 /** Few colours, and still where a photograph has shading and grain. A poor JPEG ripples, so not all need be still. */
-const isFlat = (f: KindFigures): boolean => f.flat > 0.885 && f.still > 0.31;
+const isFlat = (f: KindFigures): boolean => f.flat > 0.885 && stillOf(f) > 0.31;
+
+/** In a grey picture the three channels are one, and its grain has one chance in place of three to show. */
+const stillOf = (f: KindFigures): number => (f.chroma < GREY ? f.still * f.still * f.still : f.still);
+const GREY = 0.5;
+
+/** Hairlines on nothing but paper are ink, whatever its colour. */
+const isLinework = (f: KindFigures): boolean => f.thin > 0.6 && f.sheet > 0.9;
