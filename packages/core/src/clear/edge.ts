@@ -57,75 +57,81 @@ const clamp = (v: number): number => Math.min(1, Math.max(0, v));
 /** Cover under which art is no more than a tint. */
 export const TINT = 26;
 
+/** What a pixel is while a clearing is tidied, and what it is once it was looked at. */
+const [BARE, FAINT, SEEN, JOINED, OPEN, MARK] = [1, 2, 3, 4, 5, 6];
+
 /**
  * Takes away stray bits of art of fewer pixels than `specks`, and of any size where they are no more than a tint
- * (under a tenth); gives back holes of fewer pixels than `pinholes`. Bits are joined over edges.
+ * (under a tenth); gives back holes of fewer pixels than `pinholes`. Bits are joined over edges; a tint does not join
+ * them.
  */
-export function* tidy({ data, source, taken }: Clearing, specks: number, pinholes: number): Work<void> {
+export function* tidy(clearing: Clearing, specks: number, pinholes: number): Work<void> {
+  const { data, source, taken } = clearing;
   const { width, height } = source;
   const plane = new Uint8Array(width * height);
-  const [ART, BARE] = [1, 2];
-  for (let i = 0; i < plane.length; i++) plane[i] = data[i * 4 + 3] === 0 ? BARE : ART;
-  const atOnce = rowsAtOnce(width) * width;
-  if (specks > 0) yield* portion(dropTint(data, taken, plane, width, height), 0, 0.4);
   for (let i = 0; i < plane.length; i++) {
-    if (i % atOnce === 0) yield 0.4 + (0.6 * i) / plane.length;
-    const kind = plane[i];
-    if (kind !== ART && kind !== BARE) continue;
-    const seen = kind + 2;
-    const { pixels } = flood(plane, width, height, [i], kind, seen);
-    if (kind === ART && pixels < specks) {
-      forEachOf(plane, width, i, seen, (j) => {
-        data[j * 4 + 3] = 0;
-        taken[j] = 1;
-      });
-    } else if (kind === BARE && pixels < pinholes) {
-      forEachOf(plane, width, i, seen, (j) => {
+    const alpha = data[i * 4 + 3];
+    plane[i] = alpha === 0 ? BARE : alpha < TINT ? FAINT : SEEN;
+  }
+  const goes = (j: number): void => {
+    data[j * 4 + 3] = 0;
+    taken[j] = 1;
+    plane[j] = BARE;
+  };
+  if (specks > 0) {
+    yield* portion(eachPatch(plane, width, height, [SEEN, JOINED], specks, goes), 0, 0.3);
+    // What is faint stays only where it is joined to something stronger.
+    yield* portion(join(plane, width, height), 0.3, 0.5);
+    for (let i = 0; i < plane.length; i++) if (plane[i] === FAINT) goes(i);
+  }
+  if (pinholes > 0)
+    yield* portion(
+      eachPatch(plane, width, height, [BARE, OPEN], pinholes, (j) => {
         data.set(source.data.subarray(j * 4, j * 4 + 4), j * 4);
         taken[j] = 0;
-      });
-    }
-  }
-
-  /** Goes over the pixels just filled, by filling them again. */
-  function forEachOf(
-    mask: Uint8Array,
-    w: number,
-    seed: number,
-    value: number,
-    act: (i: number) => void,
-  ): void {
-    const MARK = 9;
-    const { x, y, width: across, height: down } = flood(mask, w, height, [seed], value, MARK);
-    for (let v = y; v < y + down; v++)
-      for (let i = v * w + x; i < v * w + x + across; i++)
-        if (mask[i] === MARK) {
-          act(i);
-          mask[i] = value;
-        }
-  }
+      }),
+      0.5,
+      1,
+    );
 }
 
-/** What has any cover but is joined to nothing stronger than a tint goes. */
-function* dropTint(
-  data: Uint8Array,
-  taken: Uint8Array,
+/** Turns every patch of one kind into another, and acts on every pixel of those of fewer pixels than `under`. */
+function* eachPatch(
   plane: Uint8Array,
   width: number,
   height: number,
+  [kind, then]: readonly [number, number],
+  under: number,
+  act: (i: number) => void,
 ): Work<void> {
-  const [ART, BARE, STRONG] = [1, 2, 5];
   const atOnce = rowsAtOnce(width) * width;
   for (let i = 0; i < plane.length; i++) {
-    if (i % atOnce === 0) yield (0.5 * i) / plane.length;
-    if (plane[i] === ART && data[i * 4 + 3] >= TINT) flood(plane, width, height, [i], ART, STRONG);
+    if (i % atOnce === 0) yield i / plane.length;
+    if (plane[i] !== kind) continue;
+    const { pixels } = flood(plane, width, height, [i], kind, then);
+    if (pixels >= under) continue;
+    const { x, y, width: across, height: down } = flood(plane, width, height, [i], then, MARK);
+    for (let v = y; v < y + down; v++)
+      for (let j = v * width + x; j < v * width + x + across; j++) {
+        if (plane[j] !== MARK) continue;
+        plane[j] = then;
+        act(j);
+      }
   }
+}
+
+/** Whatever is faint and joined to a patch that stays becomes JOINED too. */
+function* join(plane: Uint8Array, width: number, height: number): Work<void> {
+  const atOnce = rowsAtOnce(width) * width;
   for (let i = 0; i < plane.length; i++) {
-    if (plane[i] === STRONG) plane[i] = ART;
-    else if (plane[i] === ART) {
-      data[i * 4 + 3] = 0;
-      taken[i] = 1;
-      plane[i] = BARE;
-    }
+    if (i % atOnce === 0) yield i / plane.length;
+    if (plane[i] !== FAINT) continue;
+    const x = i % width;
+    const beside =
+      (x > 0 && plane[i - 1] === JOINED) ||
+      (x + 1 < width && plane[i + 1] === JOINED) ||
+      plane[i - width] === JOINED ||
+      plane[i + width] === JOINED;
+    if (beside) flood(plane, width, height, [i], FAINT, JOINED);
   }
 }

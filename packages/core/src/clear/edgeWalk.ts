@@ -19,12 +19,16 @@ const LEVEL = 1.04;
 const INDISTINCT = 12;
 /** How many pixels of that kind a walk passes. */
 const PASSED = 8;
+/** From so far above the background on, an outline is taken for one at the first even step. */
+const PLAIN = 60;
+/** At half its depth a mixture is this much thinner at least. */
+const THINNER = 0.92;
 /** Over one pixel an even colour changes by less. */
 const FLAT = 1.05;
 /** How far a mixture may lie off the line from background to art, as a share of it. */
 export const OFF_LINE = 0.1;
 /** An edge that stands this far above the background within so many pixels is sharp. */
-const HIGH = 40;
+export const HIGH = 40;
 const WITHIN = 4;
 /** Down to this share of the first distinct pixel's distance, taken pixels are the thin end of the same edge. */
 const THIN_END = 0.35;
@@ -89,11 +93,11 @@ export class EdgeWalk {
     this.outwards(qx, qy, ux, uy);
     const at = (step: number): number =>
       this.distanceAt(Math.round(qx + ux * step), Math.round(qy + uy * step), 0);
-    let last = 0;
-    for (let step = 1; step <= WITHIN + 1; step++) {
-      const d = at(step);
-      if (d < last * FLAT && last >= HIGH) return "sharp";
-      last = d;
+    // Two pixels of one colour are an edge that is over; where that colour is faint, three: a shadow has grain.
+    for (let step = 1; step <= WITHIN; step++) {
+      const [first, second] = [at(step), at(step + 1)];
+      if (first < HIGH || second > first * FLAT) continue;
+      if (first >= PLAIN || at(step + 2) < first * FLAT) return "sharp";
     }
     if (at(2 * WITHIN) < at(WITHIN) * SETTLED_WIDE && at(WITHIN) >= HIGH) return "sharp";
     // What rises slowly is a soft edge only if it rises to something, by way of mixtures.
@@ -110,7 +114,7 @@ export class EdgeWalk {
     let last = this.distanceAt(x, y, 0);
     for (let step = 1; step <= REACH.sharp; step++) {
       const d = this.distanceAt(Math.round(x - ux * step), Math.round(y - uy * step), 0);
-      if (d < 0) return true;
+      if (d < HIGH) return true; // nothing so faint is an outline
       if (d * SETTLED > last) return false;
       last = d;
     }
@@ -131,7 +135,11 @@ export class EdgeWalk {
     let [best, found] = [fromTaken ? 1 : at(0, 0), false];
     for (let step = 1; step <= REACH.sharp + 1; step++) {
       const d = at(step, 0);
-      if (d < best * SETTLED) break;
+      if (d < 0) break;
+      if (d < best * SETTLED) {
+        if (best >= HIGH) break;
+        continue; // too faint to be the art; what is further in may stand out yet
+      }
       [best, found] = [d, true];
       this.art.set(this.mean);
     }
@@ -143,6 +151,7 @@ export class EdgeWalk {
     const k = depth + this.tail;
     let p = 0;
     let best = depth === 0 ? 0 : at(0, radiusFor(k >> 1));
+    if (depth >= 4 && at(-depth >> 1, radiusFor(k >> 1)) > THINNER * best) return false;
     let found = false;
     for (; best < INDISTINCT; found = true) {
       if (++p > PASSED) return false;

@@ -103,3 +103,40 @@ test("a shaded thing is no soft edge: what darkens slowly towards the ground sta
       if (Math.hypot(x + 0.5 - 120, y + 0.5 - 120) < 86 && alphaAt(clearing, x, y) < 255) lost++;
   expect(lost).toBeLessThan(60); // of 23,000
 });
+
+test("a soft shadow on the paper becomes a shadow on any backing; a pale rim is nowhere", () => {
+  const [paper, navy, backing] = [
+    [243, 239, 230],
+    [31, 58, 95],
+    [210, 60, 140],
+  ];
+  const disc = (x: number, y: number) =>
+    Math.min(1, Math.max(0, 70.5 - Math.hypot(x + 0.5 - 115, y + 0.5 - 115)));
+  const shadow = (x: number, y: number) => {
+    const t = Math.min(1, Math.max(0, (70 - Math.hypot(x + 0.5 - 122, y + 0.5 - 122)) / 24 + 0.5));
+    return 0.5 * t * t * (3 - 2 * t);
+  };
+  const laidOn = (ground: readonly number[], x: number, y: number) =>
+    ground.map((v, k) => v * (1 - shadow(x, y)) * (1 - disc(x, y)) + navy[k] * disc(x, y));
+  const picture = pictureOf(SIDE, SIDE, (x, y) => {
+    const c = laidOn(paper, x, y).map((v, k) => Math.min(255, Math.max(0, v + grain(x, y, k))));
+    return c as [number, number, number];
+  });
+  const { data } = picked(clearingFrom(picture), 7);
+  let [sum, pale, count] = [0, 0, 0];
+  for (let y = 0; y < SIDE; y++)
+    for (let x = 0; x < SIDE; x++) {
+      const o = (y * SIDE + x) * 4;
+      const alpha = data[o + 3] / 255;
+      const truth = laidOn(backing, x, y);
+      const is = backing.map((v, k) => v * (1 - alpha) + data[o + k] * alpha);
+      // Green is what paper has and neither the backing nor the art: a pale rim would show in it.
+      if (is[1] > truth[1] + 40) pale++;
+      if (truth.every((v, k) => Math.abs(v - backing[k]) < 1)) continue;
+      sum += Math.abs(is[1] - truth[1]);
+      count++;
+    }
+  expect(count).toBeGreaterThan(16000);
+  expect(sum / count).toBeLessThan(5);
+  expect(pale).toBeLessThan(10);
+});

@@ -1,11 +1,13 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Clearing } from "./clearing";
-import { apart, EdgeWalk, mixture, OFF_LINE, REACH, SETTLED, type Edge } from "./edgeWalk";
+import { apart, EdgeWalk, HIGH, mixture, OFF_LINE, REACH, SETTLED, type Edge } from "./edgeWalk";
 
 /** Shares of art below this in taken pixels, and above its complement in kept ones, are noise. */
 const NOISE = 0.06;
 /** In the thin end of a soft edge smaller shares are seen: its neighbours have them too. */
 const NOISE_IN_TAIL = 0.02;
+/** How far off a mixture may be that a pixel left alone by grain is one of. */
+const BESIDE = 4;
 /** Pixels across within which an edge is of one kind, told by the most of it. */
 const CELL = 8;
 
@@ -18,6 +20,9 @@ interface Mixture {
   readonly art: Float64Array;
   readonly back: Float64Array;
 }
+
+/** Art that hardly stands out from its background is likely the edge's own grain. */
+const isFaint = ({ art, back }: Mixture): boolean => apart(art, back) < HIGH;
 
 /**
  * Unmixes what is left of the old background at the rim. A rim pixel is a mixture of the background just outside
@@ -132,16 +137,32 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   /** What lies outside a mixture is a mixture of the same, where grain or a walk along the edge did not show it. */
   function asInside(i: number): void {
     if (held && held[i] >= 128) return;
+    const soft = cells.kindAt(i % width, Math.floor(i / width)) === "soft";
     let inside = -1;
     around(i, (j) => {
       if (square[j] > square[i] && found.has(j) && (inside < 0 || square[j] > square[inside])) inside = j;
     });
+    const own = found.get(i);
+    if (inside < 0 && (!own || isFaint(own))) inside = strongBeside(i);
     if (inside < 0) return;
     const { art, back } = found.get(inside)!;
-    const own = found.get(i);
     if (own && apart(art, back) <= SETTLED * apart(own.art, own.back)) return;
-    const soft = cells.kindAt(i % width, Math.floor(i / width)) === "soft";
     if (soft || isBetween(i, art, back)) note(i, art, back);
+  }
+
+  /** At the thin end of an edge grain leaves faint pixels that no mixture touches: one near by, or −1. */
+  function strongBeside(i: number): number {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    for (let v = Math.max(0, y - BESIDE); v <= Math.min(height - 1, y + BESIDE); v++)
+      for (
+        let j = v * width + Math.max(0, x - BESIDE);
+        j <= v * width + Math.min(width - 1, x + BESIDE);
+        j++
+      ) {
+        const near = found.get(j);
+        if (near && !isFaint(near) && apart(from.subarray(i * 4, i * 4 + 3), near.back) < HIGH) return j;
+      }
+    return -1;
   }
 
   /** Gives a taken pixel that touches the art its share of it, and the thin end of a soft edge theirs. */
