@@ -87,3 +87,29 @@ test("an even picture compresses to next to nothing in every form", async () => 
   );
   expect(Math.max(...sizes.slice(0, 3))).toBeLessThan(2000);
 });
+
+test("under bare pixels of cleared art lies nothing of the old background, and beside the art the art's colour", async () => {
+  // A dark block on red paper, the paper picked away.
+  const red = asRgba(
+    grayOf(60, 40, (x, y) => (x >= 20 && x < 40 && y >= 10 && y < 30 ? 30 : 200)),
+    () => 255,
+  );
+  for (let o = 0; o < red.data.length; o += 4) if (red.data[o] === 200) red.data.set([220, 40, 30], o);
+  const route = readRoute({
+    format: "hard-line-route",
+    version: 1,
+    name: "A",
+    stages: [{ stage: "clear", ops: [{ op: "pick", at: [0.02, 0.02], tolerance: 5 }] }],
+  });
+  const runner = new Runner();
+  const from = { facts: { ...source.facts, width: 60, height: 40 }, pixels: async () => red };
+  const results = await runner.run(route, from);
+  const [cleared] = await filesOf(route, results, await runner.inspect(route, results));
+  expect(cleared.name).toBe("cleared.png");
+  const data = await sharp(Buffer.from(cleared.bytes)).raw().toBuffer();
+  const at = (x: number, y: number) => Array.from(data.subarray((y * 60 + x) * 4, (y * 60 + x) * 4 + 4));
+  expect(at(30, 20)).toEqual([30, 30, 30, 255]);
+  expect(at(15, 20)).toEqual([30, 30, 30, 0]);
+  expect(at(2, 2)).toEqual([0, 0, 0, 0]);
+  for (let o = 0; o < data.length; o += 4) expect(data[o]).toBeLessThan(60);
+});

@@ -1,4 +1,5 @@
 import { strToU8 } from "fflate";
+import { bledUnder } from "../../clear/bleed";
 import { encodeGroup4 } from "../../format/fax";
 import { writeBitsPdf } from "../../format/pdf";
 import { writeBitsPng, writeGrayPng, writeRgbaPng } from "../../format/png";
@@ -28,7 +29,9 @@ export async function filesOf(
   const dotsPerInch = art.finish?.dotsPerInch ?? 254;
   const afterClear = results.find((r) => r.stage === "clear");
   if (afterClear) {
-    const bytes = writeRgbaPng(afterClear.art.colour, dotsPerInch);
+    const clean = finishWork(bledUnder(afterClear.art.colour));
+    await pause();
+    const bytes = writeRgbaPng(clean, dotsPerInch);
     files.push({ name: "cleared.png", mediaType: "image/png", bytes });
     await pause();
   }

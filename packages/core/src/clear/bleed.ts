@@ -1,0 +1,25 @@
+import { type Work } from "../maths/work";
+import { type Rgba } from "../raster/types";
+import { squaredDistanceTo } from "../region/distance";
+
+/** How far the art's colour runs on under bare pixels, in pixels: further than any resampling kernel looks. */
+const REACH = 8;
+
+/**
+ * The picture as it is given away: under bare pixels lies nothing of what was taken away. Beside the art its own
+ * colour runs on, so that a program that resamples without regard to alpha draws no old background into the edge;
+ * elsewhere all channels are 0. What has any cover is as it was.
+ */
+export function* bledUnder({ width, height, data }: Rgba): Work<Rgba> {
+  const art = new Uint8Array(width * height);
+  for (let i = 0; i < art.length; i++) art[i] = data[i * 4 + 3] === 0 ? 0 : 1;
+  const nearest = new Int32Array(width * height);
+  const square = yield* squaredDistanceTo(art, width, height, nearest);
+  const out = data.slice();
+  for (let i = 0, o = 0; i < art.length; i++, o += 4) {
+    if (art[i]) continue;
+    const near = square[i] <= REACH * REACH;
+    for (let k = 0; k < 3; k++) out[o + k] = near ? data[nearest[i] * 4 + k] : 0;
+  }
+  return { width, height, data: out };
+}
