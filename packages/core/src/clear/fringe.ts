@@ -8,6 +8,8 @@ const NOISE = 0.06;
 const NOISE_IN_TAIL = 0.02;
 /** How far off a mixture may be that a pixel left alone by grain is one of. */
 const BESIDE = 4;
+/** Pixels of the rim between two portions. */
+const AT_ONCE = 8192;
 /** Pixels across within which an edge is of one kind, told by the most of it. */
 const CELL = 8;
 
@@ -69,7 +71,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   let done = 0;
   for (let d = 1; d < waiting.length; d++)
     for (const i of waiting[d] ?? []) {
-      if (++done % 32768 === 0) yield 0.5 + (0.4 * d) / waiting.length;
+      if (++done % AT_ONCE === 0) yield 0.5 + (0.2 * d) / waiting.length;
       if (square[i] !== d || (held && held[i] >= 128)) continue;
       const q = nearest[i] - 1;
       if (isMixed(i, q))
@@ -77,11 +79,19 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
           if (isArt(j)) tell(j, q);
         });
     }
-  yield 0.9;
   for (let d = waiting.length - 1; d >= 1; d--)
-    for (const i of waiting[d] ?? []) if (square[i] === d) asInside(i);
-  for (const i of outer) giveBack(i);
-  for (const [i, { share, art, back }] of found) set(i, share, data[i * 4 + 3], art, back);
+    for (const i of waiting[d] ?? []) {
+      if (++done % AT_ONCE === 0) yield 0.9 - (0.2 * d) / waiting.length;
+      if (square[i] === d) asInside(i);
+    }
+  for (const i of outer) {
+    if (++done % AT_ONCE === 0) yield 0.9;
+    giveBack(i);
+  }
+  for (const [i, { share, art, back }] of found) {
+    if (++done % AT_ONCE === 0) yield 0.95;
+    set(i, share, data[i * 4 + 3], art, back);
+  }
 
   function around(i: number, act: (j: number) => void): void {
     const x = i % width;
@@ -143,11 +153,17 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
       if (square[j] > square[i] && found.has(j) && (inside < 0 || square[j] > square[inside])) inside = j;
     });
     const own = found.get(i);
-    if (inside < 0 && (!own || isFaint(own))) inside = strongBeside(i);
+    if (inside < 0 && (own ? isFaint(own) : isLikeGround(i))) inside = strongBeside(i);
     if (inside < 0) return;
     const { art, back } = found.get(inside)!;
     if (own && apart(art, back) <= SETTLED * apart(own.art, own.back)) return;
     if (soft || isBetween(i, art, back)) note(i, art, back);
+  }
+
+  /** Whether a pixel hardly differs from the taken one nearest to it. */
+  function isLikeGround(i: number): boolean {
+    const q = (nearest[i] - 1) * 4;
+    return apart(from.subarray(i * 4, i * 4 + 3), from.subarray(q, q + 3)) < HIGH;
   }
 
   /** At the thin end of an edge grain leaves faint pixels that no mixture touches: one near by, or −1. */
