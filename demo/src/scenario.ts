@@ -322,4 +322,31 @@ export const TICKETS: readonly DemoTicket[] = [
     ],
     fate: "archived",
   },
+  {
+    artwork: "puffin-on-paper.jpg",
+    piece: "Puffin shirts",
+    customer: "Skerry Bird Watch",
+    dueIn: 9,
+    pieces: 24,
+    output: "transfer",
+    material: "navy cotton",
+    materialColour: "#1c2a44",
+    note: "Scan of the watercolour; no paper may show on the navy.",
+    routes: [
+      {
+        name: "Navy shirt",
+        stages: [
+          { stage: "size", heightMm: 180, dotsPerInch: 200 },
+          {
+            stage: "clear",
+            ops: [
+              { op: "pick", at: [0.03, 0.03], tolerance: 4 },
+              { op: "gaps", tolerance: 4, smallestMm2: 0.5 },
+            ],
+            specksMm2: 0.05,
+          },
+        ],
+      },
+    ],
+  },
 ];

@@ -54,6 +54,15 @@ async function main(): Promise<void> {
   await rest(900);
   await take("clear-cut-out");
 
+  await bench(page, "/tickets/12");
+  await press(page, "Clear");
+  await page.mouse.move(20, 400);
+  await page.locator("ol button::-p-text(gaps from)").click();
+  for (let k = 0; k < 5; k++) await page.keyboard.press("b");
+  await settled(page);
+  await rest(900);
+  await take("clear-watercolour");
+
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Tone");
   await page.keyboard.press("w");

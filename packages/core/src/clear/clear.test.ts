@@ -460,5 +460,9 @@ describe("what is left", () => {
     expect(tinted).toMatchObject({ level: "look", text: "Faint tint outside the art" });
     expect(tinted.detail).toContain("0.4 to 0.4 %");
     expect(look((x, y) => (block(x, y) ? 255 : x < 53 && y < 53 ? 12 : 0)).tint.level).toBe("fine");
+    // A wash that runs out over thirty pixels is an edge; the same strength lying flat is a haze.
+    const wash = (x: number) => Math.max(0, 25 - (x - 50));
+    expect(look((x, y) => (block(x, y) ? 255 : y < 50 ? wash(x) : 0)).tint.level).toBe("fine");
+    expect(look((x, y) => (block(x, y) ? 255 : y < 50 && x < 75 ? 12 : 0)).tint.level).toBe("look");
   });
 });

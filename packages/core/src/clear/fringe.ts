@@ -90,7 +90,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   }
   for (const [i, { share, art, back }] of found) {
     if (++done % AT_ONCE === 0) yield 0.95;
-    set(i, share, data[i * 4 + 3], art, back);
+    set(i, share < NOISE_IN_TAIL ? 0 : share, data[i * 4 + 3], art, back);
   }
 
   function around(i: number, act: (j: number) => void): void {

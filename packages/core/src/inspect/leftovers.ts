@@ -8,6 +8,26 @@ import { figure, MOST_PLACES, placeOf, type Check, type Limits, type Readings } 
 /** A soft edge may run out over so many millimetres. */
 const SOFT_MM = 0.5;
 const SOFT_DOTS = 4;
+/** Further out, so many steps uphill must lead to the art. */
+const SLOPE = 16;
+/** A step goes so far, over the bumps of grain. */
+const STRIDE = 3;
+
+/** Whether a faint pixel is the end of a soft edge: going on to the strongest pixel around leads up to the art. */
+function runsOut(data: Uint8Array, width: number, height: number, i: number): boolean {
+  for (let steps = 0; steps < SLOPE; steps++) {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const [left, right] = [Math.max(0, x - STRIDE), Math.min(width - 1, x + STRIDE)];
+    let highest = i;
+    for (let v = Math.max(0, y - STRIDE); v <= Math.min(height - 1, y + STRIDE); v++)
+      for (let j = v * width + left; j <= v * width + right; j++)
+        if (data[j * 4 + 3] > data[highest * 4 + 3]) highest = j;
+    if (data[highest * 4 + 3] >= TINT) return true;
+    if (highest === i) return false;
+    i = highest;
+  }
+  return false;
+}
 
 /** Stray islands below `limits.strayMm2`, and faint tint outside the art, from one step of cover (0.4 %) up. */
 export function* checkLeftovers(
@@ -33,15 +53,16 @@ export function* checkLeftovers(
   const reach = Math.max(SOFT_DOTS, SOFT_MM * perMm);
   const near = yield* portion(squaredDistanceTo(solid, width, height), 0.4, 0.8);
   const faint = new Uint8Array(width * height);
-  let [count, most] = [0, 0];
+  let [count, least, most] = [0, TINT, 0];
   const atOnce = rowsAtOnce(width) * width;
   for (let i = 0; i < faint.length; i++) {
     if (i % atOnce === 0) yield 0.8 + (0.1 * i) / faint.length;
     const alpha = data[i * 4 + 3];
-    if (alpha === 0 || alpha >= TINT || near[i] <= reach * reach) continue;
+    if (alpha === 0 || alpha >= TINT || near[i] <= reach * reach || runsOut(data, width, height, i)) continue;
     faint[i] = 1;
     count++;
     if (alpha > most) most = alpha;
+    if (alpha < least) least = alpha;
   }
   const tints = yield* portion(componentsOf(width, height, rowOf(faint)), 0.9, 1);
   const bySize = (a: { pixels: number }, b: { pixels: number }): number => b.pixels - a.pixels;
@@ -79,7 +100,7 @@ export function* checkLeftovers(
       detail:
         count === 0
           ? "Where nothing should be, nothing is."
-          : `${mm2(count)} mm², ${percent(1)} to ${percent(most)} % strong. It prints as a haze.`,
+          : `${mm2(count)} mm², ${percent(least)} to ${percent(most)} % strong. It prints as a haze.`,
       places: placesOf(tints),
     },
     readings: {
