@@ -214,6 +214,7 @@ export const TICKETS: readonly DemoTicket[] = [
           { stage: "size", heightMm: 110, dotsPerInch: 254 },
           {
             stage: "clear",
+            specksMm2: 0.05,
             ops: [
               {
                 op: "cutOut",

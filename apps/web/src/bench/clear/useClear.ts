@@ -55,8 +55,8 @@ export function useClear(route: Route, set: SetStage, reading: ArtworkReading | 
       change: (index: number, op: ClearOp) => setOps(ops.map((o, i) => (i === index ? op : o))),
       /** Puts an operation at the end and takes it in hand, unless it is a pick: then picking goes on. */
       add: (op: ClearOp) => {
-        // A first pick or lift leaves dust; from then on specks are dropped, and the docket says so.
-        const dust = ops.length === 0 && (op.op === "pick" || op.op === "lift");
+        // A first pick, lift or cut-out leaves dust; from then on specks are dropped, and the docket says so.
+        const dust = ops.length === 0 && ["pick", "lift", "cutOut"].includes(op.op);
         setOps([...ops, op], dust && settings?.specksMm2 === 0 ? { specksMm2: 0.05 } : {});
         if (op.op !== "pick") setHand({ kind: "op", index: ops.length });
       },
