@@ -1,6 +1,6 @@
 import { finish } from "../maths/work";
-import { alphaAt, artFrom, clearingFrom, pictureOf } from "../testing/clearings";
 import { readRoute, settingsOf } from "../route/route";
+import { alphaAt, artFrom, clearingFrom, clearSettings, pictureOf } from "../testing/clearings";
 import { stageById } from "../stage/stages";
 import { type Art } from "../route/art";
 import { moveEdge, tidy } from "./edge";
@@ -8,11 +8,6 @@ import { takeGaps } from "./gaps";
 import { coverOfPolygon, polygonOf, rectangleKnots, roundKnots } from "./outline";
 import { coverOfStrokes } from "./strokes";
 
-const clearSettings = (given: object): object =>
-  settingsOf(
-    readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "clear", ...given }] }),
-    "clear",
-  )!;
 const cleared = (art: Art, given: object): Art => finish(stageById("clear").run(art, clearSettings(given)));
 const alpha = (art: Art, x: number, y: number) => art.colour.data[(y * art.colour.width + x) * 4 + 3];
 
@@ -110,44 +105,6 @@ describe("a flat logo by pick and gaps", () => {
     expect(left.level).toBe("look");
     expect(left.places.length).toBeGreaterThan(0);
     expect(left.value).toBeGreaterThan(4);
-  });
-});
-
-describe("a rim left by hand", () => {
-  // a red disc of radius 40 on green, cut free by an outline of radius `radius`
-  const disc = pictureOf(120, 120, (x, y) =>
-    Math.hypot(x + 0.5 - 60, y + 0.5 - 60) < 40 ? [196, 52, 40] : [60, 130, 80],
-  );
-  const rimOf = (ops: object[]) => {
-    const settings = clearSettings({ ops });
-    const done = finish(stageById("clear").run(artFrom(disc), settings));
-    const limits = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.01 };
-    return finish(stageById("clear").inspect!(done, settings, limits)).checks.find(
-      (c) => c.id === "edgeRim",
-    )!;
-  };
-  const outline = (radius: number) => {
-    const [from, across] = [(60 - radius) / 120, (2 * radius) / 120];
-    return { op: "path", kind: "round", keep: "inside", box: [from, from, across, across] };
-  };
-  test("is found without any pick: the old background lies under what was taken away", () => {
-    const wide = rimOf([outline(42)]);
-    expect([wide.level, wide.value > 60]).toEqual(["look", true]);
-    expect(wide.places.length).toBeGreaterThan(0);
-    expect(rimOf([outline(39)]).level).toBe("fine");
-  });
-  test("is found after an eraser", () => {
-    const ring = Array.from({ length: 65 }, (_, k) => {
-      const turn = (k * Math.PI) / 32;
-      return [0.5 + (47 / 120) * Math.cos(turn), 0.5 + (47 / 120) * Math.sin(turn)];
-    });
-    // A band of 1 mm about radius 47: its inner side leaves two pixels of green about the disc.
-    const wide = rimOf([{ op: "brush", paints: "away", strokes: [{ points: ring, sizeMm: 1 }] }]);
-    expect(wide.level).toBe("look");
-  });
-  test("cannot be told where nothing was taken away", () => {
-    expect(rimOf([]).text).toBe("No old background known");
-    expect(rimOf([{ op: "hold", strokes: [] }]).text).toBe("No old background known");
   });
 });
 
@@ -433,36 +390,4 @@ describe("the stage", () => {
     [{ edgeMm: 50 }, /edgeMm is 50; allowed: 20 or less/],
     [{ ops: [{ op: "hold", strokes: [{ points: [] }] }] }, /points is \[\]; allowed: at least 1/],
   ])("refuses %j", (given, words) => expect(() => clearSettings(given)).toThrow(words));
-});
-
-describe("what is left", () => {
-  const look = (at: (x: number, y: number) => number, strayMm2 = 1) => {
-    const art = artFrom(pictureOf(100, 100, (x, y) => [30, 30, 30, at(x, y)]));
-    const { checks, readings } = finish(
-      stageById("clear").inspect!(art, clearSettings({}), { areaMm2: 4, dotMm: 0.1, strayMm2 }),
-    );
-    return { islands: checks[1], tint: checks[2], readings };
-  };
-  const block = (x: number, y: number) => x < 50 && y < 50;
-  test("a clean cut-out has neither", () => {
-    const { islands, tint, readings } = look((x, y) => (block(x, y) ? 255 : 0));
-    expect([islands.level, tint.level]).toEqual(["fine", "fine"]);
-    expect(readings).toEqual({ keptPercent: 25, clearPercent: 75 });
-  });
-  test("islands below the size are counted, with their places", () => {
-    const at = (x: number, y: number) => (block(x, y) || (x >= 80 && x < 84 && y >= 70 && y < 75) ? 255 : 0);
-    expect(look(at).islands).toMatchObject({ level: "look", value: 1, text: "1 stray island" });
-    expect(look(at).islands.places).toEqual([{ xMm: 8, yMm: 7, widthMm: 0.4, heightMm: 0.5 }]);
-    expect(look(at, 0.1).islands.level).toBe("fine");
-  });
-  test("tint of one step in 255 is found far from the art, and a soft edge is none", () => {
-    const tinted = look((x, y) => (block(x, y) ? 255 : x > 70 && y > 70 ? 1 : 0)).tint;
-    expect(tinted).toMatchObject({ level: "look", text: "Faint tint outside the art" });
-    expect(tinted.detail).toContain("0.4 to 0.4 %");
-    expect(look((x, y) => (block(x, y) ? 255 : x < 53 && y < 53 ? 12 : 0)).tint.level).toBe("fine");
-    // A wash that runs out over thirty pixels is an edge; the same strength lying flat is a haze.
-    const wash = (x: number) => Math.max(0, 25 - (x - 50));
-    expect(look((x, y) => (block(x, y) ? 255 : y < 50 ? wash(x) : 0)).tint.level).toBe("fine");
-    expect(look((x, y) => (block(x, y) ? 255 : y < 50 && x < 75 ? 12 : 0)).tint.level).toBe("look");
-  });
 });

@@ -1,6 +1,7 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Clearing } from "./clearing";
-import { apart, EdgeWalk, HIGH, mixture, OFF_LINE, REACH, SETTLED, type Edge } from "./edgeWalk";
+import { EdgeCells } from "./edgeCells";
+import { apart, EdgeWalk, HIGH, mixture, OFF_LINE, REACH, SETTLED } from "./edgeWalk";
 
 /** Shares of art below this in taken pixels, and above its complement in kept ones, are noise. */
 const NOISE = 0.06;
@@ -10,9 +11,6 @@ const NOISE_IN_TAIL = 0.02;
 const BESIDE = 4;
 /** Pixels of the rim between two portions. */
 const AT_ONCE = 8192;
-/** Pixels across within which an edge is of one kind, told by the most of it. */
-const CELL = 8;
-
 /** Squared distance in code values under which art and background are one colour. */
 const ONE_COLOUR = 64;
 
@@ -232,32 +230,5 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
       const trust = share * share;
       data[o + k] = Math.max(0, Math.min(255, Math.round(own * trust + art[k] * (1 - trust))));
     }
-  }
-}
-
-/** Whether edges are sharp or soft, by cells of a picture: single places are misled by grain, their neighbours outvote them. */
-class EdgeCells {
-  private readonly across: number;
-  private readonly votes: Int32Array;
-
-  constructor(width: number, height: number) {
-    this.across = Math.ceil(width / CELL) + 2;
-    this.votes = new Int32Array(this.across * (Math.ceil(height / CELL) + 2));
-  }
-
-  count(x: number, y: number, edge: Edge): void {
-    this.votes[this.cellAt(x, y)] += edge === "soft" ? 2 : -1;
-  }
-
-  kindAt(x: number, y: number): Edge {
-    const cell = this.cellAt(x, y);
-    let sum = 0;
-    for (let row = -this.across; row <= this.across; row += this.across)
-      for (let column = -1; column <= 1; column++) sum += this.votes[cell + row + column];
-    return sum > 0 ? "soft" : "sharp";
-  }
-
-  private cellAt(x: number, y: number): number {
-    return (Math.floor(y / CELL) + 1) * this.across + Math.floor(x / CELL) + 1;
   }
 }

@@ -1,6 +1,7 @@
 import { WHOLE_FRAME, type Clearing } from "../clear/clearing";
 import { type Rgba } from "../raster/types";
 import { type Art, type Finish } from "../route/art";
+import { readRoute, settingsOf } from "../route/route";
 
 /** A picture from a colour and an alpha for each pixel. */
 export function pictureOf(
@@ -50,3 +51,10 @@ export function artFrom(colour: Rgba): Art {
     dots: null,
   };
 }
+
+/** Settings of Clear as a route file gives them. */
+export const clearSettings = (given: object): object =>
+  settingsOf(
+    readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "clear", ...given }] }),
+    "clear",
+  )!;

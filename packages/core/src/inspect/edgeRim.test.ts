@@ -1,0 +1,41 @@
+import { finish } from "../maths/work";
+import { stageById } from "../stage/stages";
+import { artFrom, clearSettings, pictureOf } from "../testing/clearings";
+
+describe("a rim left by hand", () => {
+  // a red disc of radius 40 on green, cut free by an outline of radius `radius`
+  const disc = pictureOf(120, 120, (x, y) =>
+    Math.hypot(x + 0.5 - 60, y + 0.5 - 60) < 40 ? [196, 52, 40] : [60, 130, 80],
+  );
+  const rimOf = (ops: object[]) => {
+    const settings = clearSettings({ ops });
+    const done = finish(stageById("clear").run(artFrom(disc), settings));
+    const limits = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.01 };
+    return finish(stageById("clear").inspect!(done, settings, limits)).checks.find(
+      (c) => c.id === "edgeRim",
+    )!;
+  };
+  const outline = (radius: number) => {
+    const [from, across] = [(60 - radius) / 120, (2 * radius) / 120];
+    return { op: "path", kind: "round", keep: "inside", box: [from, from, across, across] };
+  };
+  test("is found without any pick: the old background lies under what was taken away", () => {
+    const wide = rimOf([outline(42)]);
+    expect([wide.level, wide.value > 60]).toEqual(["look", true]);
+    expect(wide.places.length).toBeGreaterThan(0);
+    expect(rimOf([outline(39)]).level).toBe("fine");
+  });
+  test("is found after an eraser", () => {
+    const ring = Array.from({ length: 65 }, (_, k) => {
+      const turn = (k * Math.PI) / 32;
+      return [0.5 + (47 / 120) * Math.cos(turn), 0.5 + (47 / 120) * Math.sin(turn)];
+    });
+    // A band of 1 mm about radius 47: its inner side leaves two pixels of green about the disc.
+    const wide = rimOf([{ op: "brush", paints: "away", strokes: [{ points: ring, sizeMm: 1 }] }]);
+    expect(wide.level).toBe("look");
+  });
+  test("cannot be told where nothing was taken away", () => {
+    expect(rimOf([]).text).toBe("No old background known");
+    expect(rimOf([{ op: "hold", strokes: [] }]).text).toBe("No old background known");
+  });
+});
