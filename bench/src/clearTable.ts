@@ -1,14 +1,11 @@
 import {
-  clear,
-  finish,
+  as,
   readArtwork,
   readRoute,
-  settingsOf,
+  Runner,
   toleranceFor,
-  type Art,
   type ArtworkReading,
   type Check,
-  type ClearSettings,
   type Rgba,
 } from "@hardline/core";
 import {
@@ -43,7 +40,6 @@ export interface ClearRow {
   readonly result: Rgba;
 }
 
-const DOTS_PER_INCH = 254;
 const corner = (reading: ArtworkReading): object => ({
   op: "pick",
   at: [0.03, 0.03],
@@ -86,20 +82,12 @@ export async function measureClear({ make, ops }: DemoClear): Promise<ClearRow> 
   const { width, height } = colour;
   const facts = { sha256: "", width, height, vector: false };
   const stage = { stage: "clear", specksMm2: 0.05, ops: ops(readArtwork(colour, facts)) };
-  const route = readRoute({ format: "hard-line-route", version: 1, name: "x", stages: [stage] });
-  const settings = settingsOf<ClearSettings>(route, "clear")!;
-  const [widthMm, heightMm] = [width, height].map((dots) => (dots / DOTS_PER_INCH) * 25.4);
-  const art: Art = {
-    facts,
-    colour,
-    finish: { widthMm, heightMm, widthPx: width, heightPx: height, dotsPerInch: DOTS_PER_INCH },
-    frame: null,
-    cleared: null,
-    toned: null,
-    dots: null,
-  };
-  const result = finish(clear.run(art, settings));
-  const { checks } = finish(clear.inspect!(result, settings, { areaMm2: 4, dotMm: 0.1, strayMm2: 0.05 }));
+  const checks = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.05 };
+  const route = readRoute({ format: "hard-line-route", version: 1, name: "x", checks, stages: [stage] });
+  const source = { facts, pixels: async () => colour };
+  const runner = new Runner();
+  const result = as((await runner.run(route, source))[1].result, "picture");
+  const [, found] = await runner.inspect(route, source);
   let [off, wrong, left] = [0, 0, 0];
   alpha.forEach((truth, i) => {
     const is = result.colour.data[i * 4 + 3];
@@ -108,5 +96,11 @@ export async function measureClear({ make, ops }: DemoClear): Promise<ClearRow> 
     if (truth === 0 && is > 127) left++;
   });
   const percent = (v: number): number => (100 * v) / alpha.length;
-  return { mean: percent(off), wrong: percent(wrong), left: percent(left), checks, result: result.colour };
+  return {
+    mean: percent(off),
+    wrong: percent(wrong),
+    left: percent(left),
+    checks: found.checks,
+    result: result.colour,
+  };
 }

@@ -1,4 +1,4 @@
-import { writeRgbaPng } from "@hardline/core";
+import { finish, writeRgbaPng } from "@hardline/core";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { DEMO_CLEARS, measureClear } from "./clearTable";
@@ -22,7 +22,10 @@ async function main(): Promise<void> {
       `| ${known.name} | ${known.actions} | ${mean.toFixed(3)} | ${wrong.toFixed(3)} | ${left.toFixed(3)} | ${value("edgeRim")} | ${value("strayIslands")} | ${value("faintTint")} |`,
     );
     if (folder)
-      writeFileSync(join(folder, `${known.name.replaceAll(/[^a-z]+/g, "-")}.png`), writeRgbaPng(result, 254));
+      writeFileSync(
+        join(folder, `${known.name.replaceAll(/[^a-z]+/g, "-")}.png`),
+        finish(writeRgbaPng(result, 254)),
+      );
   }
   console.log(
     `\n${DEMO_CLEARS.length - over} of ${DEMO_CLEARS.length} with at most ${ASKED} % on the wrong side`,

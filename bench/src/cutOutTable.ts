@@ -1,14 +1,5 @@
-import {
-  clearingOf,
-  cutOut,
-  finish,
-  readRoute,
-  settingsOf,
-  type Art,
-  type ClearSettings,
-  type Rgba,
-} from "@hardline/core";
-import { SCRIBBLE_DOTS_PER_INCH, type CutOutPicture } from "@hardline/demo";
+import { asItIs, clearingOf, cutOut, finish, type Rgba } from "@hardline/core";
+import { type CutOutPicture } from "@hardline/demo";
 
 export interface CutOutRow {
   readonly name: string;
@@ -28,19 +19,9 @@ const BAND = 12;
 /** Cuts a picture out with its six scribbles and measures how far the cover is from the truth. */
 export function measureCutOut({ name, picture, alpha, wish }: CutOutPicture): CutOutRow {
   const { width, height } = picture;
-  const route = readRoute({ format: "hard-line-route", version: 1, name: "x", stages: [{ stage: "clear" }] });
-  const widthMm = (width / SCRIBBLE_DOTS_PER_INCH) * 25.4;
-  const heightMm = (height / SCRIBBLE_DOTS_PER_INCH) * 25.4;
-  const art: Art = {
-    facts: { sha256: "", width, height, vector: false },
-    colour: picture,
-    finish: { widthMm, heightMm, widthPx: width, heightPx: height, dotsPerInch: SCRIBBLE_DOTS_PER_INCH },
-    frame: null,
-    cleared: null,
-    toned: null,
-    dots: null,
-  };
-  const clearing = clearingOf(art, settingsOf<ClearSettings>(route, "clear")!);
+  const clearing = finish(
+    clearingOf({ kind: "picture", ...asItIs(picture), colour: picture, cleared: null }, { ops: [] }),
+  );
   const started = performance.now();
   finish(cutOut(clearing, wish, true));
   const ms = performance.now() - started;

@@ -1,4 +1,4 @@
-import { writeRgbaPng } from "@hardline/core";
+import { finish, writeRgbaPng } from "@hardline/core";
 import { CUT_OUT_NAMES, cutOutPicture } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -26,8 +26,8 @@ async function main(): Promise<void> {
     );
     if (!folder) continue;
     const file = name.replaceAll(/[^a-z]+/g, "-");
-    writeFileSync(join(folder, `${file}.png`), writeRgbaPng(known.picture, 254));
-    writeFileSync(join(folder, `${file}-cut.png`), writeRgbaPng(row.result, 254));
+    writeFileSync(join(folder, `${file}.png`), finish(writeRgbaPng(known.picture, 254)));
+    writeFileSync(join(folder, `${file}-cut.png`), finish(writeRgbaPng(row.result, 254)));
   }
   const within = errors.length - missed.length;
   console.log(

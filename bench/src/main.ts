@@ -55,20 +55,20 @@ const table = toneTable({
 const dots = finish(
   diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }),
 );
-const mask = threshold(grey, 120);
+const mask = finish(threshold(grey, 120));
 const maskRow = (y: number, row: Uint8Array) => {
   const start = y * mask.stride;
   for (let x = 0; x < row.length; x++) row[x] = (mask.data[start + (x >> 3)] >> (7 - (x & 7))) & 1;
 };
 
 const logo = flatLogoLike();
-const logoMask = pick(logo, 5, 5, 11, true).mask;
+const logoMask = finish(pick(logo, 5, 5, 11, true)).mask;
 
 const asked: Record<string, number> = { "floyd-steinberg": 8, "jarvis-judice-ninke": 15 };
 const entries: Entry[] = [
-  { kernel: "grey from RGBA", asked: 4, run: () => greyOf(colour) },
-  { kernel: "tone curve", asked: 1.5, run: () => applyTable(grey, table) },
-  { kernel: "fixed threshold to packed bits", asked: 2.5, run: () => threshold(grey, 128) },
+  { kernel: "grey from RGBA", asked: 4, run: () => finish(greyOf(colour)) },
+  { kernel: "tone curve", asked: 1.5, run: () => finish(applyTable(grey, table)) },
+  { kernel: "fixed threshold to packed bits", asked: 2.5, run: () => finish(threshold(grey, 128)) },
   ...KERNEL_NAMES.map((name) => ({
     kernel: `scatter, ${name}`,
     asked: asked[name],
@@ -80,11 +80,11 @@ const entries: Entry[] = [
     run: () => finish(resampleGray(grey, 3000, 3000, "lanczos3")),
   },
   { kernel: "Lanczos-3 RGBA, 4096 to 3000", run: () => finish(resampleRgba(colour, 3000, 3000, "lanczos3")) },
-  { kernel: "Otsu's threshold", run: () => otsuThreshold(grey, null) },
+  { kernel: "Otsu's threshold", run: () => finish(otsuThreshold(grey, null)) },
   { kernel: "sharpen, sigma 1.5", run: () => finish(sharpen(grey, null, 1.5, 0.6)) },
   { kernel: "opening by a 20 x 20 square", run: () => finish(openBySquare(into.fill(1), 4096, 4096, 20)) },
-  { kernel: "pick and flood, half the picture", asked: 8, run: () => pick(logo, 5, 5, 11, true) },
-  { kernel: "pick and flood, photograph", asked: 8, run: () => pick(colour, 2048, 2048, 20, true) },
+  { kernel: "pick and flood, half the picture", asked: 8, run: () => finish(pick(logo, 5, 5, 11, true)) },
+  { kernel: "pick and flood, photograph", asked: 8, run: () => finish(pick(colour, 2048, 2048, 20, true)) },
   {
     kernel: "exact distance transform",
     asked: 45,

@@ -1,5 +1,5 @@
 import { type RenderView, type RouteView, type TicketView } from "@hardline/contract";
-import { bitAt, readRoute, Runner } from "@hardline/core";
+import { as, bitAt, readRoute, Runner } from "@hardline/core";
 import { takeIn } from "@hardline/intake";
 import { unzipSync } from "fflate";
 import { type Browser, type Page } from "puppeteer-core";
@@ -97,7 +97,7 @@ test("from a dropped photograph to a zip whose bitmap is, dot for dot, what core
   expect(name).toMatch(/^\d+-harbour-photo-first-route-\d+r\d+-bitmap.png$/);
 
   const results = await new Runner().run(readRoute(route), await takeIn(photo));
-  const { bits } = results[results.length - 1].art.dots!;
+  const [{ bits }] = as(results[results.length - 1].result, "plates").plates;
   const { data, info } = await sharp(Buffer.from(zip[name]))
     .toColourspace("b-w")
     .raw()
@@ -116,7 +116,7 @@ test("the light table shows the very dots: one screen pixel each at dot for dot"
   await page.keyboard.press("d");
   await new Promise((r) => setTimeout(r, 800));
   const results = await new Runner().run(readRoute(await routeOf(page)), await takeIn(photo));
-  const { bits } = results[results.length - 1].art.dots!;
+  const [{ bits }] = as(results[results.length - 1].result, "plates").plates;
   const seen = await page.$eval("canvas[data-shown]", (element) => {
     const canvas = element as HTMLCanvasElement;
     const { data } = canvas.getContext("2d")!.getImageData(200, 200, 300, 200);

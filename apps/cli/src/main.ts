@@ -1,4 +1,4 @@
-import { filesOf, readRoute, RouteError, Runner } from "@hardline/core";
+import { deliver, readRoute, RouteError, Runner } from "@hardline/core";
 import { IntakeError, takeIn } from "@hardline/intake";
 import { mkdir, open, readFile, rename, rm } from "node:fs/promises";
 import { join } from "node:path";
@@ -14,20 +14,19 @@ async function main(): Promise<void> {
   const route = readRoute(parseJson(routePath, await read(routePath, "route file")));
   const artwork = await takeIn(await read(artworkPath, "artwork"));
   const runner = new Runner({ clock: () => performance.now() });
-  const results = await runner.run(route, artwork, {
+  await deliver(runner, route, artwork, {
     progress: (share, stage) => {
       if (showProgress) process.stderr.write(`\r${stage} ${Math.round(share * 100)} %   `);
     },
+    file: async ({ name, bytes }) => {
+      await mkdir(out, { recursive: true }).catch((error: NodeJS.ErrnoException) => {
+        throw new CallError(`${out}: cannot be made a folder (${error.code})`);
+      });
+      await writeWhole(join(out, name), bytes);
+      console.log(`${join(out, name)}  ${bytes.length} bytes`);
+    },
   });
-  const inspections = await runner.inspect(route, results);
   if (showProgress) process.stderr.write("\n");
-  await mkdir(out, { recursive: true }).catch((error: NodeJS.ErrnoException) => {
-    throw new CallError(`${out}: cannot be made a folder (${error.code})`);
-  });
-  for (const { name, bytes } of await filesOf(route, results, inspections)) {
-    await writeWhole(join(out, name), bytes);
-    console.log(`${join(out, name)}  ${bytes.length} bytes`);
-  }
 }
 
 function readArguments() {

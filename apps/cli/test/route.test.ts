@@ -1,4 +1,4 @@
-import { bitAt, finish, greyOf, KERNELS, readRoute, Runner, diffuse } from "@hardline/core";
+import { as, bitAt, finish, greyOf, KERNELS, readRoute, Runner, diffuse } from "@hardline/core";
 import { takeIn } from "@hardline/intake";
 import { execFileSync, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
@@ -58,7 +58,7 @@ test("pixels as they are: the bitmap is Floyd and Steinberg's of the grey, dot f
   const { status, stdout } = run(path, picture, "--out", out);
   expect(status).toBe(0);
   expect(stdout.trim().split("\n")).toHaveLength(4);
-  const grey = greyOf(await (await takeIn(readFileSync(picture))).pixels());
+  const grey = finish(greyOf(await (await takeIn(readFileSync(picture))).pixels()));
   const bits = finish(
     diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }),
   );
@@ -130,7 +130,7 @@ test("the same route gives the same dots in another process as here", async () =
     .toColourspace("b-w")
     .raw()
     .toBuffer({ resolveWithObject: true });
-  const { bits } = results[3].art.dots!;
+  const [{ bits }] = as(results[3].result, "plates").plates;
   expect(data.every((v, i) => (v === 0) === (bitAt(bits, i % 300, Math.floor(i / 300)) === 1))).toBe(true);
 });
 

@@ -3,6 +3,7 @@ import { NestFactory } from "@nestjs/core";
 import { type NestExpressApplication } from "@nestjs/platform-express";
 import { pinoHttp } from "pino-http";
 import { AppModule } from "./app.module";
+import { isolate } from "./http/isolation";
 import { log, nestLog } from "./http/log";
 import { describeApi } from "./http/openApi";
 import { ProblemFilter, validationProblem } from "./http/problems";
@@ -16,6 +17,7 @@ export async function createApp(): Promise<NestExpressApplication> {
   });
   app.disable("x-powered-by");
   app.useBodyParser("json", { limit: "2mb" });
+  app.use(isolate);
   app.use(pinoHttp({ logger: log }));
   app.useGlobalPipes(
     new ValidationPipe({

@@ -5,7 +5,16 @@ import {
   type RouteView,
   type TicketView,
 } from "@hardline/contract";
-import { bitAt, dotsFingerprint, readRoute, Runner, withSettings, type Route } from "@hardline/core";
+import {
+  as,
+  bitAt,
+  dotsFingerprint,
+  finish,
+  readRoute,
+  Runner,
+  withSettings,
+  type Route,
+} from "@hardline/core";
 import { takeIn } from "@hardline/intake";
 import { unzipSync } from "fflate";
 import { execFileSync } from "node:child_process";
@@ -366,8 +375,9 @@ describe("renders", () => {
       ),
     );
 
-    const { bits } = (await new Runner().run(readRoute(route.route), await takeIn(photo)))[3].art.dots!;
-    expect(render.dotsSha256).toBe(dotsFingerprint(bits));
+    const results = await new Runner().run(readRoute(route.route), await takeIn(photo));
+    const [{ bits }] = as(results[3].result, "plates").plates;
+    expect(render.dotsSha256).toBe(finish(dotsFingerprint(bits)));
     const zip = unzipSync(new Uint8Array(await (await fetch(url(render.zipUrl!))).arrayBuffer()));
     expect(Object.keys(zip).sort()).toEqual(render.files.map((f) => f.name).sort());
     for (const f of render.files) {

@@ -1,30 +1,29 @@
 import { type TicketView } from "@hardline/contract";
 import {
   figure,
-  fingerprint,
+  finish as finishWork,
   settingsOf,
   stageById,
-  viewBits,
-  viewRgba,
-  writeGrayPng,
   writeRgbaPng,
-  type Art,
   type Check,
-  type DeliveredFile,
-  type Gray,
+  type Finish,
+  type Rgba,
   type Route,
 } from "@hardline/core";
 import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib";
 import { readFileSync } from "node:fs";
+import { type StoredFile } from "../database/schema";
 
 export interface JobSheet {
   readonly ticket: TicketView;
   readonly route: Route;
   readonly revision: number;
-  readonly art: Art;
+  readonly finish: Finish;
+  /** What the route comes to, as large as `SHEET_PICTURE`; null when it comes to nothing that can be seen. */
+  readonly picture: Rgba | null;
   readonly checks: readonly Check[];
-  readonly files: readonly DeliveredFile[];
+  readonly files: readonly StoredFile[];
 }
 
 const INK = rgb(0.082, 0.094, 0.114);
@@ -44,7 +43,8 @@ export async function drawJobSheet({
   ticket,
   route,
   revision,
-  art,
+  finish,
+  picture,
   checks,
   files,
 }: JobSheet): Promise<Uint8Array> {
@@ -65,8 +65,7 @@ export async function drawJobSheet({
   );
   pen.rule(HEIGHT - 80);
 
-  const burnsPale = route.stages.some((s) => s.material === "burns-pale");
-  await drawPicture(document, page, art, burnsPale);
+  if (picture) await drawPicture(document, page, picture);
 
   let y = HEIGHT - 106;
   const heading = (title: string) => {
@@ -77,15 +76,12 @@ export async function drawJobSheet({
     pen.text(label, MARGIN, y, 9, { colour: SOFT });
     y = pen.text(value, MARGIN + 80, y, 9, { width: LEFT - 80 }) - 14;
   };
-  const { finish } = art;
   heading("Piece");
-  if (finish) {
-    row("Finish size", `${figure(finish.widthMm, 2)} x ${figure(finish.heightMm, 2)} mm`);
-    row("Dots", `${finish.widthPx} x ${finish.heightPx} at ${figure(finish.dotsPerInch)} per inch`);
-  }
+  row("Finish size", `${figure(finish.widthMm, 2)} x ${figure(finish.heightMm, 2)} mm`);
+  row("Dots", `${finish.widthPx} x ${finish.heightPx} at ${figure(finish.dotsPerInch)} per inch`);
   row("Output", [ticket.output, ticket.material].filter(Boolean).join(", "));
   row("Route", `${route.name}, revision ${revision}`);
-  row("Artwork", `${ticket.artwork.name}, ${art.facts.width} x ${art.facts.height}`);
+  row("Artwork", `${ticket.artwork.name}, ${ticket.artwork.width} x ${ticket.artwork.height}`);
   y -= 8;
   heading("Settings");
   for (const { stage } of route.stages)
@@ -106,38 +102,27 @@ export async function drawJobSheet({
   let fy = 60 + files.length * 22;
   pen.rule(fy + 22);
   pen.text("Files and their SHA-256", MARGIN, fy + 6, 11, { bold: true });
-  for (const { name, bytes } of files) {
+  for (const { name, bytes, sha256 } of files) {
     fy -= 22;
-    pen.text(`${name}, ${bytes.length} bytes`, MARGIN, fy + 12, 8.5);
-    pen.text(fingerprint(bytes), MARGIN, fy + 2, 7.5, { colour: SOFT });
+    pen.text(`${name}, ${bytes} bytes`, MARGIN, fy + 12, 8.5);
+    pen.text(sha256, MARGIN, fy + 2, 7.5, { colour: SOFT });
   }
   return document.save({ useObjectStreams: false });
 }
 
-/** The result at its right proportion, to the right of the text; on a material that burns pale, marks are pale. */
-async function drawPicture(
-  document: PDFDocument,
-  page: PDFPage,
-  art: Art,
-  burnsPale: boolean,
-): Promise<void> {
-  const { width, height } = art.dots?.bits ?? art.colour;
-  const [boxWidth, boxHeight] = [WIDTH - 2 * MARGIN - LEFT - 20, 330];
-  const scale = Math.min(boxWidth / width, boxHeight / height);
-  const [w, h] = [width * scale, height * scale];
-  const shown = { width: Math.max(1, Math.round(w * 3)), height: Math.max(1, Math.round(h * 3)) };
-  const part = { x: 0, y: 0, width, height };
-  const png = art.dots
-    ? writeGrayPng(asItBurns(viewBits(art.dots.bits, part, shown.width, shown.height), burnsPale), 216)
-    : writeRgbaPng(viewRgba(art.colour, part, shown.width, shown.height), 216);
+const BOX = { width: WIDTH - 2 * MARGIN - LEFT - 20, height: 330 };
+/** The picture has three pixels a point: 216 an inch. */
+const PIXELS_A_POINT = 3;
+export const SHEET_PICTURE = { width: BOX.width * PIXELS_A_POINT, height: BOX.height * PIXELS_A_POINT };
+
+/** The result at its right proportion, to the right of the text. */
+async function drawPicture(document: PDFDocument, page: PDFPage, picture: Rgba): Promise<void> {
+  const [w, h] = [picture.width / PIXELS_A_POINT, picture.height / PIXELS_A_POINT];
+  const png = finishWork(writeRgbaPng(picture, 72 * PIXELS_A_POINT));
   const x = WIDTH - MARGIN - w;
   const y = HEIGHT - 96 - h;
   page.drawImage(await document.embedPng(png), { x, y, width: w, height: h });
   page.drawRectangle({ x, y, width: w, height: h, borderColor: RULE, borderWidth: 0.5 });
-}
-
-function asItBurns(view: Gray, burnsPale: boolean): Gray {
-  return burnsPale ? { ...view, data: view.data.map((g) => 255 - g) } : view;
 }
 
 type Faces = readonly { readonly font: PDFFont; readonly has: ReadonlySet<number> }[];

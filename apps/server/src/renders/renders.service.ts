@@ -62,10 +62,13 @@ export class RendersService {
     if (files.length === 0) throw notFound("finished hand-over", id);
     const entries: Record<string, Uint8Array> = {};
     for (const file of files) entries[file.name] = await this.blobs.get(file.sha256);
-    const name =
-      files.find((f) => f.name.endsWith("-bitmap.png"))?.name.replace("-bitmap.png", ".zip") ??
-      `hand-over-${id}.zip`;
-    return { name, bytes: zipSync(entries, { level: 0, mtime: "1980-01-01T12:00:00" }) };
+    // Every hand-over has its readings, whatever else its route gives.
+    const readings = "-readings.json";
+    const name = files.find((f) => f.name.endsWith(readings))?.name.replace(readings, ".zip");
+    return {
+      name: name ?? `hand-over-${id}.zip`,
+      bytes: zipSync(entries, { level: 0, mtime: "1980-01-01T12:00:00" }),
+    };
   }
 
   /** A worker takes a render, unless another already has. */

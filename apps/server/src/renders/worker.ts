@@ -1,12 +1,4 @@
-import {
-  dotsFingerprint,
-  filesOf,
-  Runner,
-  stageById,
-  type DeliveredFile,
-  type StageId,
-  type StageInspection,
-} from "@hardline/core";
+import { deliver, findingsOf, planOf, Preview, Runner, stageById, type DeliveredFile } from "@hardline/core";
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { ArtworksService } from "../artworks/artworks.service";
@@ -17,7 +9,7 @@ import { RoutesService } from "../routes/routes.service";
 import { Settings } from "../settings";
 import { TicketsService } from "../tickets/tickets.service";
 import { fileStem } from "./fileNames";
-import { drawJobSheet } from "./jobSheet";
+import { drawJobSheet, SHEET_PICTURE } from "./jobSheet";
 import { RenderQueue } from "./queue";
 import { RendersService, type RenderRow } from "./renders.service";
 
@@ -85,41 +77,26 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     const route = await this.routes.atRevision(routeId, render.revision);
     const ticket = await this.tickets.get((await this.routes.get(routeId)).ticketId);
     const source = await this.artworks.source(ticket.artwork.id);
-    const results = await this.runner.run(route, source, {
-      progress: (share, stage: StageId) => report(share * 0.6, stageById(stage).title.toLowerCase()),
-    });
-    report(0.6, "checks");
-    const inspections = await this.runner.inspect(route, results);
-    report(0.75, "writing files");
-    const files = await filesOf(route, results, inspections, nextTurn);
     const stem = fileStem(ticket.number, ticket.piece, route.name, routeId, render.revision);
-    const named = files.map((f) => ({ ...f, name: `${stem}-${f.name}` }));
-    report(0.9, "job sheet");
-    const { art } = results[results.length - 1];
-    const checks = inspections.flatMap((i) => i.checks);
-    const sheet = await drawJobSheet({ ticket, route, revision: render.revision, art, checks, files: named });
-    named.push({ name: `${stem}-job-sheet.pdf`, mediaType: "application/pdf", bytes: sheet });
-    report(0.95, "keeping the files");
-    const kept = await this.keep(named);
-    await this.noteFindings(routeId, render.revision, inspections);
-    return { files: kept, dotsSha256: art.dots ? dotsFingerprint(art.dots.bits) : null };
-  }
-
-  private async keep(files: readonly DeliveredFile[]): Promise<StoredFile[]> {
     const kept: StoredFile[] = [];
-    for (const { name, mediaType, bytes } of files) {
-      kept.push({ name, mediaType, bytes: bytes.length, sha256: await this.blobs.put(bytes, mediaType) });
-    }
-    return kept;
-  }
-
-  private async noteFindings(
-    routeId: string,
-    revision: number,
-    inspections: readonly StageInspection[],
-  ): Promise<void> {
-    const levels = inspections.flatMap((i) => i.checks.map((c) => c.level));
-    const count = (level: string) => levels.filter((l) => l === level).length;
-    await this.routes.find(routeId, { revision, looks: count("look"), stops: count("stop") });
+    const keep = async ({ name, mediaType, bytes }: DeliveredFile): Promise<void> => {
+      const sha256 = await this.blobs.put(bytes, mediaType);
+      kept.push({ name: `${stem}-${name}`, mediaType, bytes: bytes.length, sha256 });
+    };
+    const preview = new Preview(SHEET_PICTURE);
+    const { checks, fingerprint } = await deliver(this.runner, route, source, {
+      pause: nextTurn,
+      progress: (share, stage) => report(share * 0.95, stageById(stage).title.toLowerCase()),
+      file: keep,
+      seen: (result) => preview.add(result),
+    });
+    report(0.95, "job sheet");
+    const { revision } = render;
+    const { finish } = planOf(route, source.facts).place;
+    const picture = preview.picture;
+    const sheet = await drawJobSheet({ ticket, route, revision, finish, picture, checks, files: kept });
+    await keep({ name: "job-sheet.pdf", mediaType: "application/pdf", bytes: sheet });
+    await this.routes.find(routeId, { revision, ...findingsOf(checks) });
+    return { files: kept, dotsSha256: fingerprint };
   }
 }

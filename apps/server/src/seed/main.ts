@@ -1,6 +1,6 @@
 import "reflect-metadata";
 import { ARTWORKS, TICKETS, type ArtworkName, type DemoTicket } from "@hardline/demo";
-import { readRoute, Runner, viewBits, writeGrayPng, type Dots, type Route } from "@hardline/core";
+import { findingsOf, finish, Preview, readRoute, Runner, writeRgbaPng, type Route } from "@hardline/core";
 import { NestFactory } from "@nestjs/core";
 import { mkdir, readFile, rename, writeFile } from "node:fs/promises";
 import { join } from "node:path";
@@ -68,29 +68,17 @@ async function look(
   routeId: string,
   route: Route,
 ): Promise<void> {
-  const results = await runner.run(route, await app.get(ArtworksService).source(artworkId));
-  const levels = (await runner.inspect(route, results)).flatMap((i) => i.checks.map((c) => c.level));
+  const source = await app.get(ArtworksService).source(artworkId);
+  const preview = new Preview({ width: THUMBNAIL, height: THUMBNAIL });
+  for (const { result } of await runner.run(route, source)) preview.add(result);
+  const checks = (await runner.inspect(route, source)).flatMap((i) => i.checks);
   const { revision } = await app.get(RoutesService).get(routeId);
-  const { dots } = results[results.length - 1].art;
+  const png = preview.picture && finish(writeRgbaPng(preview.picture, 72));
   await app.get(RoutesService).find(routeId, {
     revision,
-    looks: levels.filter((l) => l === "look").length,
-    stops: levels.filter((l) => l === "stop").length,
-    thumbnail: dots ? Buffer.from(thumbnailOf(dots, burnsPale(route))).toString("base64") : undefined,
+    ...findingsOf(checks),
+    thumbnail: png ? Buffer.from(png).toString("base64") : undefined,
   });
-}
-
-const burnsPale = (route: Route): boolean => route.stages.some((s) => s.material === "burns-pale");
-
-/** The dots as they burn: pale marks on a dark material. */
-function thumbnailOf({ bits }: Dots, pale: boolean): Uint8Array {
-  const scale = Math.min(1, THUMBNAIL / Math.max(bits.width, bits.height));
-  const [width, height] = [
-    Math.max(1, Math.round(bits.width * scale)),
-    Math.max(1, Math.round(bits.height * scale)),
-  ];
-  const view = viewBits(bits, { x: 0, y: 0, width: bits.width, height: bits.height }, width, height);
-  return writeGrayPng(pale ? { ...view, data: view.data.map((g) => 232 - Math.round(g * 0.68)) } : view, 72);
 }
 
 /** An artwork of the demo, drawn once and then kept beside the database. */

@@ -1,46 +1,44 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { settingsOf } from "@hardline/core";
+import { settingsOf, WHOLE_FRAME, type Route, type StageId } from "@hardline/core";
 import { useHotkeys } from "@mantine/hooks";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
+import { type BenchScene } from "../stages/face";
+import { rowOf, ROWS, type Row } from "../stages/faces";
 import css from "./Bench.module.css";
-import { BENCH_STAGES, shownStage, type BenchStage } from "./benchStages";
-import { clearKeys } from "./clear/clearKeys";
-import { ClearOverlay } from "./clear/ClearOverlay";
-import { frameOf } from "./clear/opsModel";
-import { useClear } from "./clear/useClear";
 import { Conflict } from "./Conflict";
 import { Docket } from "./Docket";
 import { KeysDialog } from "./KeysDialog";
 import { ReadingsColumn } from "./readings/ReadingsColumn";
-import { StripPanel } from "./strip/StripPanel";
-import { type StripSetting } from "./strip/variants";
-import { usualBacking } from "./table/backings";
+import { firstSpread, StripPanel, type Spread } from "./strip/StripPanel";
+import { backingName } from "./table/backings";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useHandOver } from "./useHandOver";
 import {
   useEarlyShow,
   useEngine,
-  useSteady,
-  useFinish,
   useInspection,
   useKeeper,
+  usePlace,
   useSetting,
+  useSteady,
 } from "./useBench";
+import { useTools } from "./useTools";
 
 /** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
 export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView }) {
   const { keeper, route, view: saved, state, theirs } = useKeeper(view);
-  const [open, setOpen] = useState<BenchStage>("blackWhite");
-  const [strip, setStrip] = useState<StripSetting | null>(null);
+  const [open, setOpen] = useState<Row>(() => rowOf(lastOf(route)));
+  const [spread, setSpread] = useState<Spread | null>(null);
   const [keysShown, setKeysShown] = useState(false);
   const [placesOf, setPlacesOf] = useState<string | null>(null);
-  const { engine, shown, fault, progress } = useEngine(ticket.artwork);
-  useEarlyShow(engine, keeper);
-  const finish = useFinish(route, ticket.artwork);
+  const { artwork } = ticket;
+  const { engine, shown, fault, progress } = useEngine(artwork);
+  useEarlyShow(engine, keeper, artwork);
+  const place = usePlace(route, artwork);
+  const finish = place?.finish ?? null;
   const inspected = useInspection(engine, route, shown, state === "saved" ? saved : null);
-  const set = useSetting(route, (next) => keeper.change(next));
-  const material = settingsOf<{ material?: string }>(route, "blackWhite")?.material;
+  const set = useSetting(keeper);
   const own = useMemo(
     () =>
       ticket.materialColour
@@ -48,45 +46,50 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         : null,
     [ticket.materialColour],
   );
-  const table = useTable(usualBacking(material), own);
-  const clear = useClear(route, set, ticket.artwork.reading);
-  const clearing = open === "clear" && settingsOf(route, "clear") !== null;
-  const frame = useSteady(frameOf(route, ticket.artwork));
-
+  const table = useTable(backingName(route), own);
   const handOvers = useHandOver(keeper, saved);
+  const spreadOut = useCallback((stage: StageId, fan: string) => setSpread({ stage, fan }), []);
+  const scene: BenchScene = {
+    ...{ ticket, route, saved, state, keeper, engine, finish, shown, inspected, handOvers, set },
+    frame: place?.frame ?? WHOLE_FRAME,
+    spread: spreadOut,
+  };
+  const tools = useTools(scene);
+  const tool = tools[open.id];
+  const onRoute = open.stage !== null && settingsOf(route, open.stage) !== null;
+  const { Hands } = open.face;
+
   // The places of a check follow its result; when nothing is found any more there is nothing to show.
   const places = inspected?.found.checks.find((c) => c.id === placesOf && c.places.length > 0) ?? null;
 
   const undo = () => void keeper.undo();
   const redo = () => void keeper.redo();
-  const move = (by: number) => {
-    const at = BENCH_STAGES.findIndex((s) => s.id === open);
-    setOpen(BENCH_STAGES[Math.min(BENCH_STAGES.length - 1, Math.max(0, at + by))].id);
-  };
+  const move = (by: number) =>
+    setOpen((row) => ROWS[Math.min(ROWS.length - 1, Math.max(0, ROWS.indexOf(row) + by))]);
   const keys = useMemo(
     () =>
       [
         ["mod+Z", undo],
         ["mod+shift+Z", redo],
-        ["S", () => setStrip((s) => (s ? null : "method"))],
+        ["S", () => setSpread((s) => (s ? null : firstSpread(keeper.get().route)))],
         ["PageDown", () => move(1)],
         ["PageUp", () => move(-1)],
         ["shift+?", () => setKeysShown(true)],
         ["?", () => setKeysShown(true)],
-        ["Escape", () => (setStrip(null), setPlacesOf(null))],
+        ["Escape", () => (setSpread(null), setPlacesOf(null))],
         ["B", table.stepBacking],
         ["W", table.toggleWipe],
         ["F", () => table.setMode("fit")],
         ["D", () => table.setMode("dot")],
         ["R", () => table.setMode("real")],
-        ...(clearing ? clearKeys(clear) : []),
+        ...(onRoute ? (open.face.keys?.(tool) ?? []) : []).map(({ press, act }) => [press, act] as const),
       ] as [string, () => void][],
     // eslint-disable-next-line react-hooks/exhaustive-deps -- rebuilt at every change of what they close over
-    [open, keeper, table, clear, clearing],
+    [open, keeper, table, tool, onRoute],
   );
   useHotkeys(keys);
 
-  const [before, after] = table.wipeStages(shownStage(open));
+  const [before, after] = table.wipeStages(open.stage ?? lastOf(route));
   // While a control is dragged the route changes with every move of the hand; this column does not.
   const stale = inspected?.of !== route;
   const limits = useSteady(route.checks);
@@ -96,10 +99,10 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         {...{ inspected, finish, places, limits }}
         setPlaces={(check) => setPlacesOf(check?.id ?? null)}
         stale={stale}
-        fly={(place) => finish && table.fly(place, finish)}
+        fly={(at) => finish && table.fly(at, finish)}
         setLimits={(checks) => keeper.change({ ...keeper.get().route, checks })}
         handOver={() => {
-          setOpen("handOver");
+          setOpen(rowOf("handOver"));
           void handOvers.make();
         }}
       />
@@ -110,46 +113,27 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
 
   return (
     <div className={css.grid}>
-      <Docket
-        {...{
-          ticket,
-          route,
-          saved,
-          state,
-          open,
-          setOpen,
-          set,
-          inspected,
-          finish,
-          undo,
-          redo,
-          setStrip,
-          keeper,
-          handOvers,
-          shown,
-          frame,
-        }}
-        clear={clear}
-      />
+      <Docket {...{ scene, tools, open, setOpen, undo, redo }} />
       <div className={css.middle}>
         <LightTable
-          {...{ engine, route, finish, shown, fault, progress, table, before, after, material }}
-          look={clearing ? clear.look : "art"}
-          gapsOf={clearing && clear.chosen?.op.op === "gaps" ? clear.chosen.index : undefined}
+          {...{ engine, route, finish, shown, fault, progress, table, before, after }}
+          view={(stage) => (stage === open.stage && onRoute ? open.face.view?.(tool) : undefined)}
+          hatched={after === open.stage && onRoute && (open.face.hatched?.(tool) ?? false)}
           over={(placed, box) =>
-            clearing &&
+            Hands &&
+            onRoute &&
             engine &&
-            finish && <ClearOverlay {...{ engine, finish, frame, placed, box, shown }} tools={clear} />
+            finish && <Hands {...{ scene, engine, finish, placed, box }} tools={tool} />
           }
           places={places?.places ?? null}
           level={places?.level ?? "look"}
         />
-        {strip && finish && engine && (
+        {spread && finish && engine && settingsOf(route, spread.stage) && (
           <StripPanel
-            {...{ engine, route, finish, table, material, set }}
-            setting={strip}
-            choose={setStrip}
-            close={() => setStrip(null)}
+            {...{ engine, route, finish, table, spread }}
+            choose={setSpread}
+            change={(next) => keeper.change(next)}
+            close={() => setSpread(null)}
           />
         )}
       </div>
@@ -159,3 +143,6 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
     </div>
   );
 }
+
+/** The last stage of a route, where its decisions come together; it is what an opened ticket shows first. */
+const lastOf = (route: Route): StageId => route.stages[route.stages.length - 1]?.stage ?? ROWS[0].stage!;

@@ -9,9 +9,7 @@ export function Conflict({ keeper, theirs, mine }: { keeper: RouteKeeper; theirs
     const settings = settingsOf(route, id);
     return settings ? stageById(id).summary(settings) : "not on this route";
   };
-  const differing = STAGES.filter((s) => s.id !== "artwork").filter(
-    (s) => words(mine, s.id as StageId) !== words(theirs.route, s.id as StageId),
-  );
+  const differing = STAGES.filter((s) => !s.always && words(mine, s.id) !== words(theirs.route, s.id));
   return (
     <Modal
       opened
@@ -33,8 +31,8 @@ export function Conflict({ keeper, theirs, mine }: { keeper: RouteKeeper; theirs
           {differing.map(({ id, title }) => (
             <Table.Tr key={id}>
               <Table.Td>{title}</Table.Td>
-              <Table.Td>{words(mine, id as StageId)}</Table.Td>
-              <Table.Td>{words(theirs.route, id as StageId)}</Table.Td>
+              <Table.Td>{words(mine, id)}</Table.Td>
+              <Table.Td>{words(theirs.route, id)}</Table.Td>
             </Table.Tr>
           ))}
         </Table.Tbody>

@@ -1,119 +1,46 @@
-import { type RouteView, type TicketView } from "@hardline/contract";
 import {
-  readRoute,
+  findingsOf,
+  graverFirst,
   settingsOf,
   stageById,
-  withoutStage,
   withStage,
   type Check,
-  type Finish,
-  type Frame,
   type Level,
   type Route,
   type StageId,
 } from "@hardline/core";
+import dayjs from "dayjs";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { type StageCheck } from "../engine/protocol";
 import { sizeText, useUnit } from "../shared/unit";
-import { BENCH_STAGES, type BenchStage } from "./benchStages";
-import { ClearPanel } from "./clear/ClearPanel";
-import { type ClearTools } from "./clear/useClear";
+import { type BenchScene } from "../stages/face";
+import { ROWS, type Row } from "../stages/faces";
 import css from "./Docket.module.css";
+import { type Kept } from "./RouteKeeper";
 import { RouteTabs } from "./RouteTabs";
-import { type Kept, type RouteKeeper } from "./RouteKeeper";
 import { StageRow } from "./StageRow";
-import { ArtworkPanel } from "./stages/ArtworkPanel";
-import { plainStages } from "@hardline/contract/constants";
-import { BlackWhitePanel } from "./stages/BlackWhitePanel";
-import { HandOverPanel } from "./stages/HandOverPanel";
-import { SizePanel } from "./stages/SizePanel";
-import { TonePanel } from "./stages/TonePanel";
-import { type StripSetting } from "./strip/variants";
 import { TicketDialog } from "./TicketDialog";
-import { type HandOvers } from "./useHandOver";
-import { type Inspected, type Shown, type StageCheck } from "../engine/protocol";
-import dayjs from "dayjs";
-
-export type SetStage = (stage: StageId, settings: Record<string, unknown>) => void;
 
 interface Props {
-  readonly ticket: TicketView;
-  readonly route: Route;
-  readonly saved: RouteView;
-  readonly state: Kept["state"];
-  readonly keeper: RouteKeeper;
-  readonly open: BenchStage;
-  readonly setOpen: (stage: BenchStage) => void;
-  readonly set: SetStage;
-  readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
-  readonly finish: Finish | null;
+  readonly scene: BenchScene;
+  /** What each stage has in hand, by its id. */
+  readonly tools: Record<string, unknown>;
+  readonly open: Row;
+  readonly setOpen: (row: Row) => void;
   readonly undo: () => void;
   readonly redo: () => void;
-  readonly setStrip: (setting: StripSetting) => void;
-  readonly handOvers: HandOvers;
-  readonly shown: Shown | null;
-  readonly frame: Frame;
-  readonly clear: ClearTools;
 }
 
 /** The left rail: the ticket and its route. Everything that is decided is here. */
-export function Docket(props: Props) {
-  const {
-    ticket,
-    route,
-    saved,
-    state,
-    keeper,
-    open,
-    setOpen,
-    set,
-    inspected,
-    finish,
-    undo,
-    redo,
-    setStrip,
-    handOvers,
-    shown,
-    frame,
-    clear,
-  } = props;
+export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
+  const { ticket, route, saved, state, keeper, inspected, finish } = scene;
   const { unit } = useUnit();
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
   const found = inspected?.found ?? null;
   const levels = levelsOf(found?.checks ?? [], route);
-
-  const panels: Record<BenchStage, () => React.ReactNode> = {
-    artwork: () => (
-      <ArtworkPanel
-        artwork={ticket.artwork}
-        take={(proposal) =>
-          keeper.change(
-            readRoute({ ...route, stages: proposal ? proposal.stages : plainStages(ticket.artwork) }),
-          )
-        }
-      />
-    ),
-    size: () => <SizePanel {...{ route, set, finish }} artwork={ticket.artwork} />,
-    clear: () => (
-      <ClearPanel
-        {...{ set, shown, finish, frame }}
-        tools={clear}
-        reading={ticket.artwork.reading}
-        leaveOut={() => keeper.change(withoutStage(route, "clear"))}
-      />
-    ),
-    tone: () => (
-      <TonePanel {...{ route, set, found }} leaveOut={() => keeper.change(withoutStage(route, "tone"))} />
-    ),
-    blackWhite: () => <BlackWhitePanel {...{ route, set, found, setStrip }} />,
-    handOver: () => (
-      <HandOverPanel
-        {...{ handOvers, saved, state }}
-        dotsSha256={inspected?.of === route ? (found?.dotsSha256 ?? null) : null}
-      />
-    ),
-  };
+  const last = found?.stages[found.stages.length - 1]?.bitmap ?? null;
 
   return (
     <aside className={css.docket} aria-label="Docket">
@@ -170,35 +97,37 @@ export function Docket(props: Props) {
             </span>
           </div>
         </div>
-        {BENCH_STAGES.map(({ id, title }, i) => (
-          <StageRow
-            key={id}
-            number={i + 1}
-            title={title}
-            summary={summaryOf(id, route, ticket)}
-            level={id === "handOver" ? "none" : (levels[id] ?? "none")}
-            picture={
-              found?.stages.find((s) => s.stage === (id === "handOver" ? "blackWhite" : id))?.bitmap ?? null
-            }
-            open={open === id}
-            choose={() => setOpen(id)}
-          >
-            {open === id &&
-              (isMissing(id, route) ? (
-                <MissingStage {...{ title, add: () => keeper.change(withStage(route, id as StageId)) }} />
-              ) : (
-                panels[id]()
-              ))}
-          </StageRow>
-        ))}
+        {ROWS.map((row, i) => {
+          const { id, title, stage } = row;
+          const { Panel } = row.face;
+          return (
+            <StageRow
+              key={id}
+              number={i + 1}
+              title={title}
+              summary={wordsOf(row, scene)}
+              level={stage === null ? "none" : (levels[stage] ?? "none")}
+              picture={stage === null ? last : (found?.stages.find((s) => s.stage === stage)?.bitmap ?? null)}
+              open={open === row}
+              choose={() => setOpen(row)}
+            >
+              {open === row &&
+                (isMissing(row, route) ? (
+                  <MissingStage {...{ title, add: () => keeper.change(withStage(route, stage!)) }} />
+                ) : (
+                  <Panel scene={scene} tools={tools[id]} />
+                ))}
+            </StageRow>
+          );
+        })}
       </div>
       <TicketDialog ticket={ticket} opened={editing} close={() => setEditing(false)} />
     </aside>
   );
 }
 
-const isMissing = (id: BenchStage, route: Route): boolean =>
-  id !== "artwork" && id !== "handOver" && settingsOf(route, id) === null;
+const isMissing = ({ stage }: Row, route: Route): boolean =>
+  stage !== null && !stageById(stage).always && settingsOf(route, stage) === null;
 
 function MissingStage({ title, add }: { title: string; add: () => void }) {
   return (
@@ -211,28 +140,22 @@ function MissingStage({ title, add }: { title: string; add: () => void }) {
   );
 }
 
-const RANK: Record<Level, number> = { fine: 0, look: 1, stop: 2 };
-
-/** The worst level of each stage's checks; a stage that has none of its own is fine once it has run. */
+/** The gravest level of each stage's checks; a stage that has none of its own is fine once it has run. */
 function levelsOf(checks: readonly StageCheck[], route: Route): Partial<Record<StageId, Level>> {
   if (checks.length === 0) return {};
-  const levels: Partial<Record<StageId, Level>> = { artwork: "fine" };
+  const levels: Partial<Record<StageId, Level>> = {};
+  for (const { stage } of ROWS) if (stage && stageById(stage).always) levels[stage] = "fine";
   for (const { stage } of route.stages) levels[stage] = "fine";
   for (const { stage, level } of checks)
-    if (RANK[level] > RANK[levels[stage] ?? "fine"]) levels[stage] = level;
+    if (graverFirst(level, levels[stage] ?? "fine") < 0) levels[stage] = level;
   return levels;
 }
 
-function summaryOf(id: BenchStage, route: Route, { artwork }: TicketView): string {
-  if (id === "artwork") return `${artwork.name}, ${artwork.width} × ${artwork.height}`;
-  if (id === "handOver") return handedOver(route);
-  const settings = settingsOf(route, id);
-  return settings ? stageById(id).summary(settings) : "not on this route";
-}
-
-function handedOver(route: Route): string {
-  const gives = [settingsOf(route, "clear") && "cleared art", settingsOf(route, "blackWhite") && "bitmap"];
-  return [...gives.filter(Boolean), "readings, job sheet"].join(", ");
+/** What was decided at a row, in words. */
+function wordsOf({ stage, face }: Row, scene: BenchScene): string {
+  if (face.words) return face.words(scene);
+  const settings = stage && settingsOf(scene.route, stage);
+  return settings ? stageById(stage).summary(settings) : "not on this route";
 }
 
 function SaveState({ state, revision }: { state: Kept["state"]; revision: number }) {
@@ -251,8 +174,7 @@ function SaveState({ state, revision }: { state: Kept["state"]; revision: number
 
 function FindingsStamp({ checks }: { checks: readonly Check[] | null }) {
   if (!checks) return <span className={css.pending}>checking …</span>;
-  const stops = checks.filter((c) => c.level === "stop").length;
-  const looks = checks.filter((c) => c.level === "look").length;
+  const { looks, stops } = findingsOf(checks);
   return (
     <span className={css.stamp}>{stops ? `${stops} to stop` : looks ? `${looks} to look at` : "fine"}</span>
   );

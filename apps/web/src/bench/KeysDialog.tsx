@@ -1,4 +1,5 @@
 import { Modal } from "@mantine/core";
+import { ROWS } from "../stages/faces";
 import css from "./KeysDialog.module.css";
 
 const KEYS: readonly (readonly [string, string])[] = [
@@ -16,9 +17,9 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["Ctrl Z", "Undo"],
   ["Ctrl Shift Z", "Redo"],
   ["/", "Find a ticket (on the board)"],
-  ["P  G  K  E", "Clear: pick, gaps, hold, eraser"],
-  ["Alt wheel", "Clear: tolerance, brush size"],
-  ["A  T", "Clear: alpha only, faint tint"],
+  ...ROWS.flatMap(({ title, face }) =>
+    (face.keyList ?? []).map(([keys, does]): readonly [string, string] => [keys, `${title}: ${does}`]),
+  ),
   ["Esc", "Close strip and tags"],
   ["?", "These keys"],
 ];

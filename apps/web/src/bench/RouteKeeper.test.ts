@@ -5,7 +5,7 @@ import { RouteKeeper, type Shelf } from "./RouteKeeper";
 
 const START = readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "tone" }] });
 const withBlack = (value: number): Route => withSettings(START, "tone", { black: value });
-const blackOf = (route: Route) => settingsOf<{ black: number }>(route, "tone")!.black;
+const blackOf = (route: Route) => settingsOf(route, "tone")!.black;
 const viewOf = (route: Route, version: number): RouteView => ({
   id: "7",
   ticketId: "1",

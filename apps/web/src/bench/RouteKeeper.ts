@@ -26,6 +26,7 @@ export type Shelf = Pick<Storage, "getItem" | "setItem" | "removeItem">;
 
 const SETTLE_MS = 350;
 const RETRY_MS = 3000;
+const SHELF_MS = 150;
 
 /**
  * Keeps one route safe: shows every change at once, saves it as a revision when the hand rests, holds on to it
@@ -35,6 +36,7 @@ export class RouteKeeper {
   private kept: Kept;
   private dirty = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  private shelving: ReturnType<typeof setTimeout> | undefined;
   private sending: Promise<void> | null = null;
   private readonly listeners = new Set<() => void>();
 
@@ -55,12 +57,22 @@ export class RouteKeeper {
   };
 
   change(route: Route): void {
-    if (canonical(route) === canonical(this.kept.route)) return;
+    if (isSame(route, this.kept.route)) return;
     this.dirty = true;
-    this.shelf.setItem(this.shelfKey, JSON.stringify({ version: this.kept.view.version, route }));
     this.set({ route, state: this.kept.state === "conflict" ? "conflict" : "saving" });
     this.after(SETTLE_MS);
+    // Not at every move of a hand: strokes can be long, and storage is written at once.
+    this.shelving ??= setTimeout(this.putOnShelf, SHELF_MS);
   }
+
+  /** Puts what is unsaved where it outlives the window. */
+  readonly putOnShelf = (): void => {
+    clearTimeout(this.shelving);
+    this.shelving = undefined;
+    if (!this.dirty) return;
+    const { view, route } = this.kept;
+    this.shelf.setItem(this.shelfKey, JSON.stringify({ version: view.version, route }));
+  };
 
   /** Sends what is unsaved now. */
   async flush(): Promise<void> {
@@ -96,6 +108,7 @@ export class RouteKeeper {
 
   close(): void {
     clearTimeout(this.timer);
+    this.putOnShelf();
     void this.flush();
   }
 
@@ -132,6 +145,8 @@ export class RouteKeeper {
 
   private settle(view: RouteView): void {
     this.dirty = false;
+    clearTimeout(this.shelving);
+    this.shelving = undefined;
     this.shelf.removeItem(this.shelfKey);
     this.set({ route: view.route, view, state: "saved", theirs: null });
   }
@@ -162,4 +177,16 @@ export class RouteKeeper {
     this.kept = { ...this.kept, ...change };
     for (const listener of this.listeners) listener();
   }
+}
+
+/** Stages that nobody touched are the very same; only others have to be compared. */
+function isSame(a: Route, b: Route): boolean {
+  if (a === b) return true;
+  const { stages: own, ...rest } = a;
+  const { stages: other, ...others } = b;
+  return (
+    own.length === other.length &&
+    own.every((s, k) => s === other[k] || canonical(s) === canonical(other[k])) &&
+    canonical(rest) === canonical(others)
+  );
 }

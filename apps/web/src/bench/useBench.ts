@@ -1,20 +1,12 @@
 import { type ArtworkView, type RouteView } from "@hardline/contract";
-import {
-  canonical,
-  finishOf,
-  PIXELS_AS_THEY_ARE,
-  settingsOf,
-  withSettings,
-  type Route,
-  type SizeSettings,
-  type StageId,
-} from "@hardline/core";
+import { canonical, findingsOf, planOf, withSettings, type Route, type StageId } from "@hardline/core";
 import { notifications } from "@mantine/notifications";
-import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { ask } from "../api/client";
-import { BenchEngine, type ShowRequest } from "../engine/BenchEngine";
+import { BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
 import { RouteKeeper } from "./RouteKeeper";
+import { backingName } from "./table/backings";
 
 /** The live copy of a route, and its way to the server. */
 export function useKeeper(view: RouteView) {
@@ -36,24 +28,26 @@ export function useKeeper(view: RouteView) {
   useEffect(() => {
     const back = () => void keeper.flush();
     window.addEventListener("online", back);
+    window.addEventListener("pagehide", keeper.putOnShelf);
     return () => {
       window.removeEventListener("online", back);
+      window.removeEventListener("pagehide", keeper.putOnShelf);
       keeper.close();
     };
   }, [keeper]);
   return { keeper, ...useSyncExternalStore(keeper.subscribe, keeper.get) };
 }
 
-/** A finish that can be computed without running anything; null where the settings contradict each other. */
-export function useFinish(route: Route, { width, height }: ArtworkView) {
-  const size = canonical(settingsOf(route, "size") ?? PIXELS_AS_THEY_ARE);
-  return useMemo(() => {
+/** Size and place of the finished piece, known without running anything; null where settings contradict each other. */
+export function usePlace(route: Route, { sha256, width, height, vector }: ArtworkView) {
+  const plan = useMemo(() => {
     try {
-      return finishOf({ width, height }, JSON.parse(size) as SizeSettings);
+      return planOf(route, { sha256, width, height, vector }).place;
     } catch {
       return null;
     }
-  }, [size, width, height]);
+  }, [route, sha256, width, height, vector]);
+  return useSteady(plan);
 }
 
 export interface EngineState {
@@ -106,23 +100,27 @@ export function useEngine(artwork: ArtworkView) {
  * Sends a changed route to the worker in the very event that changed it. Where the change alters what is to be seen
  * of it (size, material), the light table asks for itself.
  */
-export function useEarlyShow(engine: BenchEngine | null, keeper: RouteKeeper): void {
+export function useEarlyShow(engine: BenchEngine | null, keeper: RouteKeeper, artwork: ArtworkView): void {
   useEffect(() => {
     let sent = keeper.get().route;
     return keeper.subscribe(() => {
       const { route } = keeper.get();
       if (route === sent) return;
-      if (engine && viewOf(route) === viewOf(sent)) engine.showRoute(route);
+      if (engine && viewOf(route, artwork) === viewOf(sent, artwork)) engine.showRoute(route);
       sent = route;
     });
-  }, [engine, keeper]);
+  }, [engine, keeper, artwork]);
 }
 
-const viewOf = (route: Route): string =>
-  canonical([
-    settingsOf(route, "size"),
-    settingsOf<{ material?: string }>(route, "blackWhite")?.material ?? null,
-  ]);
+/** What of a route decides which part of it is looked at, and on what colour. */
+const viewOf = (route: Route, { sha256, width, height, vector }: ArtworkView): string => {
+  try {
+    const { place } = planOf(route, { sha256, width, height, vector });
+    return canonical([place, route.stages.map((s) => s.stage), backingName(route)]);
+  } catch {
+    return "";
+  }
+};
 
 /** The first of equal values: a new object with the same content is not a change. */
 export function useSteady<T>(value: T): T {
@@ -153,9 +151,12 @@ export function useInspection(
   useEffect(() => {
     if (!saved || !inspected || inspected.of !== saved.route || told.current === saved.revision) return;
     told.current = saved.revision;
-    const count = (level: string) => inspected.found.checks.filter((c) => c.level === level).length;
-    const { thumbnail } = inspected.found;
-    const findings = { revision: saved.revision, looks: count("look"), stops: count("stop"), thumbnail };
+    const { checks, thumbnail } = inspected.found;
+    const findings = {
+      revision: saved.revision,
+      ...findingsOf(checks),
+      ...(thumbnail === null ? {} : { thumbnail }),
+    };
     // The board can wait: should this not arrive, the next look tells it.
     void ask(`/api/routes/${saved.id}/findings`, { method: "PUT", json: findings }).catch(
       () => (told.current = 0),
@@ -164,15 +165,15 @@ export function useInspection(
   return inspected;
 }
 
-/** Changes settings of one stage; what is not allowed is said and not done. */
-export function useSetting(route: Route, change: (route: Route) => void) {
-  return (stage: StageId, settings: Record<string, unknown>): void => {
-    try {
-      change(withSettings(route, stage, settings));
-    } catch (error) {
-      notifications.show({ id: `${stage}-setting`, color: "yellow", message: (error as Error).message });
-    }
-  };
-}
-
-export type { ShowRequest };
+/** Changes settings of one stage; what is not allowed is said and not done. The same function for the bench's life. */
+export const useSetting = (keeper: RouteKeeper) =>
+  useCallback(
+    (stage: StageId, settings: object): void => {
+      try {
+        keeper.change(withSettings(keeper.get().route, stage, settings));
+      } catch (error) {
+        notifications.show({ id: `${stage}-setting`, color: "yellow", message: (error as Error).message });
+      }
+    },
+    [keeper],
+  );

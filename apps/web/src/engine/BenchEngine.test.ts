@@ -7,23 +7,47 @@ import { BenchEngine, type ShowRequest } from "./BenchEngine";
 /** A worker that lives in this thread, answers when told to, and can be made to die. */
 class FakeWorker {
   static all: FakeWorker[] = [];
-  readonly shows: { name: string; answer: () => void; fail: (message: string) => void }[] = [];
+  readonly shows: {
+    readonly name: string;
+    readonly draft: () => void;
+    readonly answer: () => void;
+    readonly fail: (message: string) => void;
+  }[] = [];
+  stops = 0;
   terminated = false;
   onerror: (() => void) | null = null;
   private readonly channel = new MessageChannel();
 
   constructor() {
     FakeWorker.all.push(this);
+    let first: (shown: unknown, wish: number) => void = () => undefined;
+    const shown = (key: string, panes: unknown, draft: boolean) => ({ panes, key, finish: null, draft });
     const api = {
-      open: () => undefined,
-      show: (route: { name: string }, panes: unknown) =>
+      open: (_id: string, _facts: unknown, _room: number, _tell: unknown, tell: typeof first) => {
+        first = tell;
+      },
+      stop: () => void this.stops++,
+      show: ({ name }: { name: string }, panes: unknown, wish: number) =>
         new Promise((done, failed) => {
           this.shows.push({
-            name: route.name,
-            answer: () => done({ panes, key: route.name, finish: null }),
+            name,
+            draft: () => first(shown(`${name}, draft`, panes, true), wish),
+            answer: () => done(shown(name, panes, false)),
             fail: (message) => failed(new Error(message)),
           });
         }),
+      share: () => [],
+      take: () => undefined,
+      ready: () => true,
+      inspect: (_route: unknown, part: number) => ({
+        key: "k",
+        stages: [
+          { stage: part ? "tone" : "artwork", readings: {}, checks: [{ id: `c${part}` }], bitmap: null },
+        ],
+        fingerprint: part ? "f" : null,
+        thumbnail: null,
+      }),
+      strip: (routes: { name: string }[]) => routes.map((r) => r.name),
     };
     expose(api, this.channel.port2 as never);
   }
@@ -44,7 +68,6 @@ const artwork = { id: "1", sha256: "", width: 1, height: 1, vector: false } as A
 const wish = (name: string): ShowRequest => ({
   route: readRoute({ format: "hard-line-route", version: 1, name, stages: [] }),
   panes: [],
-  upTo: "blackWhite",
 });
 const turn = () => new Promise((r) => setTimeout(r, 20));
 
@@ -56,7 +79,8 @@ function bench() {
     progress: () => undefined,
     fault: (f) => faults.push(f),
   });
-  const worker = () => FakeWorker.all[FakeWorker.all.length - 1];
+  // Of each three that are started, the first is the screen's.
+  const worker = () => FakeWorker.all[FakeWorker.all.length - 3];
   return { engine, shown, faults, worker };
 }
 
@@ -76,6 +100,44 @@ test("while one wish is at work, later ones replace each other and the last is s
   worker().shows[1].answer();
   await turn();
   expect(shown).toEqual(["a", "d"]);
+  engine.close();
+});
+
+test("once a draft is drawn, a newer wish goes out at once, and the older one's exact is not shown", async () => {
+  const { engine, shown, worker } = bench();
+  const drawn: string[] = [];
+  engine.whenShown((s) => drawn.push(s.key));
+  for (const name of ["a", "b"]) engine.show(wish(name));
+  await turn();
+  worker().shows[0].draft();
+  await turn();
+  expect(worker().shows.map((s) => s.name)).toEqual(["a", "b"]);
+  worker().shows[0].answer();
+  worker().shows[1].draft();
+  await turn();
+  worker().shows[1].answer();
+  await turn();
+  expect(drawn).toEqual(["a, draft", "b, draft", "b"]);
+  expect(shown).toEqual(["b"]);
+  engine.close();
+});
+
+test("checks and strips are spread over two workers, put together in order, and give way to the screen", async () => {
+  const { engine, worker } = bench();
+  const [, one, two] = FakeWorker.all;
+  const route = readRoute({ format: "hard-line-route", version: 1, name: "a", stages: [{ stage: "tone" }] });
+  const found = await engine.inspect(route);
+  expect(found!.stages.map((s) => s.stage)).toEqual(["artwork", "tone"]);
+  expect([found!.checks.map((c) => c.id), found!.fingerprint]).toEqual([["c0", "c1"], "f"]);
+  const routes = ["p", "q", "r"].map((name) => ({ ...route, name }));
+  expect(await engine.strip(routes, {} as never)).toEqual(["p", "q", "r"]);
+  const late = engine.inspect(route);
+  engine.show(wish("b"));
+  await turn();
+  expect([one.stops, two.stops]).toEqual([1, 1]);
+  expect(await late).toBeNull(); // something newer came in between
+  worker().shows[0].answer();
+  await turn();
   engine.close();
 });
 

@@ -1,21 +1,13 @@
 import { type ArtworkView } from "@hardline/contract";
-import { type Route, type StageId } from "@hardline/core";
+import { type Reading, type Route, type StageId } from "@hardline/core";
 import { proxy, releaseProxy, wrap, type Remote } from "comlink";
-import {
-  type Inspected,
-  type Pane,
-  type PickShown,
-  type PickWish,
-  type Reading,
-  type Shown,
-  type StripRequest,
-} from "./protocol";
+import { type Handed, type Inspected, type Looked, type Pane, type Question, type Shown } from "./protocol";
+import { Packer } from "./wire";
 import { type EngineApi } from "./worker";
 
 export interface ShowRequest {
   readonly route: Route;
   readonly panes: readonly Pane[];
-  readonly upTo: StageId;
 }
 
 export interface EngineEvents {
@@ -25,18 +17,51 @@ export interface EngineEvents {
   readonly fault: (message: string | null) => void;
 }
 
+/** Workers for checks, small pictures and strips, beside the one for the screen. */
+const ASIDES = 2;
+const MIB = 1 << 20;
+
+/** One worker thread and what it is known to hold. */
+class Line {
+  readonly remote: Remote<EngineApi>;
+  readonly packer = new Packer();
+  readonly known = new Set<string>();
+  private readonly worker: Worker;
+
+  constructor(died: () => void) {
+    this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
+    this.worker.onerror = died;
+    this.remote = wrap<EngineApi>(this.worker);
+  }
+
+  async take(handed: readonly Handed[]): Promise<void> {
+    const news = handed.filter(({ key }) => !this.known.has(key));
+    if (news.length === 0) return;
+    for (const { key } of news) this.known.add(key);
+    await this.remote.take(news);
+  }
+
+  end(): void {
+    this.remote[releaseProxy]();
+    this.worker.terminate();
+  }
+}
+
 /**
- * The bench's way to its worker. Only the newest wish counts: while one is at work, later ones replace each other
- * and the last is served next. So a dragged control is followed as fast as the computation goes, and
- * nothing piles up. A worker that dies is replaced by a fresh one, which takes up the last wish.
+ * The bench's way to its workers. Of wishes for the screen only the newest counts: each is first shown as a draft,
+ * which is quick, and from then on a newer one stops it; so a dragged control is followed, and nothing piles up. What
+ * the screen's worker has made is lent to the others, which check it and lay variants beside it. A worker that dies is
+ * replaced, and the last wish taken up again.
  */
 export class BenchEngine {
-  private worker!: Worker;
-  private remote!: Remote<EngineApi>;
+  private screen!: Line;
+  private asides: Line[] = [];
   private draw: (shown: Shown) => void = () => undefined;
   private last: ShowRequest | null = null;
-  private busy: ShowRequest | null = null;
+  /** The wish whose first picture is awaited; a newer one waits for that. */
+  private awaited: ShowRequest | null = null;
   private next: ShowRequest | null = null;
+  private newest = 0;
   private closed = false;
 
   constructor(
@@ -50,7 +75,7 @@ export class BenchEngine {
     if (this.last && isSame(this.last, request)) return;
     this.last = request;
     this.next = request;
-    if (!this.busy) void this.serve();
+    if (!this.awaited) this.serve();
   }
 
   /** The same view of another route: sent at once, before the interface has drawn itself anew. */
@@ -63,80 +88,131 @@ export class BenchEngine {
     this.draw = draw;
   }
 
-  look(pane: Pane): Promise<ImageBitmap | null> {
-    return this.remote.look(pane);
+  look(pane: Pane): Promise<Looked | null> {
+    return this.screen.remote.look(pane);
   }
 
   read(x: number, y: number): Promise<Reading | null> {
-    return this.remote.read(x, y);
+    return this.screen.remote.read(x, y);
   }
 
-  pickAt(wish: PickWish): Promise<PickShown | null> {
-    return this.remote.pickAt(wish);
+  /** Puts a question to a stage's own part of the screen's worker. */
+  ask<T>(question: Question): Promise<T | null> {
+    return this.screen.remote.ask(question) as Promise<T | null>;
   }
 
-  paperAt(x: number, y: number, light: "even" | "uneven"): Promise<string | null> {
-    return this.remote.paperAt(x, y, light);
+  /** Checks and readings of the whole route; null when something newer came in between. */
+  async inspect(route: Route): Promise<Inspected | null> {
+    const wish = this.newest;
+    const [first, ...others] = this.asides;
+    await first.take(await this.lent(this.screen, route));
+    if (wish !== this.newest || !(await first.remote.ready(first.packer.pack(route)))) return null;
+    const all = await this.lent(first, route);
+    await Promise.all([...others, this.screen].map((line) => line.take(all)));
+    if (wish !== this.newest) return null;
+    const parts = await Promise.all(
+      this.asides.map((line, k) => line.remote.inspect(line.packer.pack(route), k, this.asides.length)),
+    );
+    if (wish !== this.newest || parts.some((p) => p === null)) return null;
+    const stages = parts.flatMap((p) => p!.stages);
+    const order = (stage: StageId) => route.stages.findIndex((s) => s.stage === stage);
+    stages.sort((a, b) => order(a.stage) - order(b.stage));
+    const { key, fingerprint, thumbnail } = parts[parts.length - 1]!;
+    return { key, stages, checks: stages.flatMap((s) => s.checks), fingerprint, thumbnail };
   }
 
-  inspect(route: Route): Promise<Inspected | null> {
-    return this.remote.inspect(route);
-  }
-
-  strip(request: StripRequest): Promise<ImageBitmap[] | null> {
-    return this.remote.strip(request);
+  /** The same crop of several routes, spread over the workers; null when something newer came in between. */
+  async strip(routes: readonly Route[], pane: Pane): Promise<ImageBitmap[] | null> {
+    const wish = this.newest;
+    const lent = (await Promise.all(routes.map((r) => this.lent(this.screen, r)))).flat();
+    await Promise.all(this.asides.map((line) => line.take(lent)));
+    if (wish !== this.newest) return null;
+    const parts = await Promise.all(
+      this.asides.map((line, k) => {
+        const own = routes.filter((_, i) => i % this.asides.length === k);
+        return line.remote.strip(
+          own.map((r) => line.packer.pack(r)),
+          pane,
+        );
+      }),
+    );
+    if (parts.some((p) => p === null)) return null;
+    return routes.map((_, i) => parts[i % parts.length]![Math.floor(i / parts.length)]);
   }
 
   close(): void {
     this.closed = true;
-    this.remote[releaseProxy]();
-    this.worker.terminate();
+    for (const line of this.lines) line.end();
+  }
+
+  private get lines(): Line[] {
+    return [this.screen, ...this.asides];
+  }
+
+  /** Results of a route that a worker has and not all others know, in memory that they can read. */
+  private async lent(from: Line, route: Route): Promise<Handed[]> {
+    const others = this.lines.filter((line) => line !== from);
+    const known = [...others[0].known].filter((key) => others.every((line) => line.known.has(key)));
+    const handed = await from.remote.share(from.packer.pack(route), known);
+    for (const { key } of handed) from.known.add(key);
+    return handed;
   }
 
   private start(): void {
-    this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
-    this.remote = wrap<EngineApi>(this.worker);
-    this.worker.onerror = () => this.restart();
+    const died = () => this.restart();
+    this.screen = new Line(died);
+    this.asides = Array.from({ length: ASIDES }, () => new Line(died));
     const { id, sha256, width, height, vector } = this.artwork;
-    void this.remote.open(
-      id,
-      { sha256, width, height, vector },
-      proxy(this.events.progress),
-      proxy((shown: Shown) => this.busy && this.draw(shown)),
-    );
+    const facts = { sha256, width, height, vector };
+    const first = (shown: Shown | null, wish: number): void => {
+      if (wish !== this.newest) return;
+      if (shown) this.draw(shown);
+      this.awaited = null;
+      if (this.next) this.serve();
+    };
+    // Results lie in shared memory, counted by each worker that knows of them.
+    const room = Math.max(320 * MIB, width * height * 12);
+    const nobody = proxy(() => undefined);
+    void this.screen.remote.open(id, facts, room, proxy(this.events.progress), proxy(first));
+    for (const { remote } of this.asides) void remote.open(id, facts, room / 2, nobody, nobody);
   }
 
   private restart(): void {
     if (this.closed) return;
-    this.worker.terminate();
-    const wish = this.next ?? this.busy ?? this.last;
-    this.busy = null;
+    for (const line of this.lines) line.end();
+    const wish = this.next ?? this.awaited ?? this.last;
+    this.awaited = null;
     this.last = null;
+    this.newest++;
     this.start();
     if (wish) this.show(wish);
   }
 
-  private async serve(): Promise<void> {
-    while (this.next && !this.closed) {
-      const request = this.next;
-      this.busy = request;
-      this.next = null;
-      const { remote } = this;
-      try {
-        const shown = await remote.show(request.route, request.panes, request.upTo);
-        if (remote !== this.remote) return; // a fresh worker has taken over
-        this.events.fault(null);
-        this.draw(shown);
-        this.events.shown(shown, request);
-      } catch (error) {
-        if (remote !== this.remote || this.closed) return;
-        if (this.last === request) this.last = null; // asked for again, it is tried again
-        this.events.fault((error as Error).message);
-      }
+  private serve(): void {
+    const request = this.next!;
+    this.awaited = request;
+    this.next = null;
+    for (const { remote } of this.asides) void remote.stop();
+    void this.serveOne(request, ++this.newest);
+  }
+
+  private async serveOne(request: ShowRequest, wish: number): Promise<void> {
+    try {
+      const { remote, packer } = this.screen;
+      const shown = await remote.show(packer.pack(request.route), request.panes, wish);
+      if (wish !== this.newest || this.closed) return; // something newer is on its way
+      this.events.fault(null);
+      this.draw(shown);
+      this.events.shown(shown, request);
+    } catch (error) {
+      if (wish !== this.newest || this.closed) return;
+      if (this.last === request) this.last = null; // asked for again, it is tried again
+      this.events.fault((error as Error).message);
     }
-    this.busy = null;
+    this.awaited = null;
+    if (this.next) this.serve();
   }
 }
 
 const isSame = (a: ShowRequest, b: ShowRequest): boolean =>
-  a.route === b.route && a.upTo === b.upTo && JSON.stringify(a.panes) === JSON.stringify(b.panes);
+  a.route === b.route && JSON.stringify(a.panes) === JSON.stringify(b.panes);

@@ -1,7 +1,13 @@
-import { type Check, type Finish, type Gap, type Rect, type Route, type StageId } from "@hardline/core";
-
-/** What Clear's result is looked at for: as it is, its cover alone, or faint tint made strong. */
-export type Look = "art" | "cover" | "tint";
+import {
+  type Check,
+  type Finish,
+  type PathSet,
+  type Readings,
+  type Rect,
+  type Result,
+  type StageId,
+} from "@hardline/core";
+import { type PackedRoute } from "./wire";
 
 /** What of a stage's result is wanted for the screen. */
 export interface Pane {
@@ -11,46 +17,46 @@ export interface Pane {
   /** Screen pixels to fill with it. */
   readonly width: number;
   readonly height: number;
-  /** How dots are shown: the colour of a mark and of what is left, as 0xrrggbb. */
-  readonly mark: number;
+  /** Colour under the art, 0xrrggbb. */
   readonly base: number;
-  /** For Clear; the art when left out. */
-  readonly look?: Look;
-  /** For Clear: the gaps operation whose islands are outlined. */
-  readonly gapsOf?: number;
+  /** How the stage's own drawing is to show it: known to that stage alone. */
+  readonly view?: unknown;
+  /** Names of plates and sets of paths that are not to be seen. */
+  readonly hidden?: readonly string[];
+}
+
+/** A part of a result that can be shown or hidden. */
+export interface Layer {
+  readonly name: string;
+  readonly colour: number;
 }
 
 export interface ShownPane extends Pane {
   readonly bitmap: ImageBitmap;
+  /** Plates, or sets of paths, where there are several or any. */
+  readonly layers: readonly Layer[];
+  /** Names what paths lie over it; the paths themselves came with the first picture of that name. */
+  readonly pathsKey: string | null;
 }
 
 export interface Shown {
   readonly panes: readonly ShownPane[];
   /** Key of the last stage's result, so that what is on screen can be told apart. */
   readonly key: string;
-  readonly finish: Finish | null;
-  /** Made from fewer pixels, for a quick first look; the whole follows. */
-  readonly draft?: boolean;
-  /** For each gaps operation of Clear, the islands it found; null while Clear has not run. */
-  readonly gaps: readonly { readonly op: number; readonly gaps: readonly Gap[] }[] | null;
+  readonly finish: Finish;
+  /** Made from fewer pixels, for a quick first look; the exact follows. */
+  readonly draft: boolean;
+  /** Paths that are not yet known on this side, by key. */
+  readonly paths: readonly { readonly key: string; readonly sets: readonly PathSet[] }[];
+  /** What stages say of their results to their own panels and hands. */
+  readonly notes: Partial<Record<StageId, unknown>>;
 }
 
-/** What a click would take, drawn for the screen. */
-export interface PickWish {
-  /** The dot under the pointer. */
-  readonly x: number;
-  readonly y: number;
-  readonly tolerance: number;
-  readonly joined: boolean;
-  readonly part: Rect;
-  readonly width: number;
-  readonly height: number;
-}
-
-export interface PickShown {
-  readonly bitmap: ImageBitmap;
-  /** Share of the picture, 0..1. */
-  readonly share: number;
+/** A question to a stage's own part of the worker, such as what a click would take. */
+export interface Question {
+  readonly stage: StageId;
+  readonly name: string;
+  readonly wish: unknown;
 }
 
 /** A check, and the stage whose result it looked at. */
@@ -58,30 +64,41 @@ export interface StageCheck extends Check {
   readonly stage: StageId;
 }
 
-export interface Inspected {
-  readonly key: string;
+/** What was found of one stage's result, with a small picture of it. */
+export interface InspectedStage {
+  readonly stage: StageId;
+  readonly readings: Readings;
   readonly checks: readonly StageCheck[];
-  readonly before: readonly number[] | null;
-  readonly after: readonly number[] | null;
-  readonly markedPercent: number | null;
-  readonly threshold: number | null;
-  readonly sourcePerInch: number | null;
-  readonly keptPercent: number | null;
-  /** Fingerprint of the dots, to be compared with the server's. */
-  readonly dotsSha256: string | null;
-  /** Small picture of the result, PNG in base64, for the board. */
-  readonly thumbnail: string;
-  readonly stages: readonly { readonly stage: StageId; readonly bitmap: ImageBitmap }[];
+  readonly bitmap: ImageBitmap;
 }
 
-/** The reading under the pointer. */
-export interface Reading {
-  /** Percent of black. */
-  readonly tone: number;
-  readonly dot: "mark" | "bare" | null;
+export interface Inspected {
+  readonly key: string;
+  readonly stages: readonly InspectedStage[];
+  readonly checks: readonly StageCheck[];
+  /** Of what is sent as it is, to be compared with the server's. */
+  readonly fingerprint: string | null;
+  /** Small picture of the result, PNG in base64, for the board. */
+  readonly thumbnail: string | null;
+}
+
+/** The part of an inspection that one worker does. */
+export type InspectedPart = Omit<Inspected, "checks">;
+
+/** A result in shared memory, on its way to another worker. */
+export interface Handed {
+  readonly key: string;
+  readonly result: Result;
 }
 
 export interface StripRequest {
-  readonly routes: readonly Route[];
+  readonly routes: readonly PackedRoute[];
   readonly pane: Pane;
+}
+
+/** What the loupe shows. */
+export interface Looked {
+  readonly bitmap: ImageBitmap;
+  /** Percent of its square that is marked; null where there are no plates. */
+  readonly markedPercent: number | null;
 }

@@ -1,304 +1,379 @@
 import {
-  clear,
-  ColourTable,
-  dotsFingerprint,
+  Aborted,
+  baseUnder,
+  draftOf,
+  drive,
   finish as finishWork,
-  greyOf,
-  halveRgba,
-  previewPick,
-  paperAt,
+  leadInOf,
+  markedWithin,
+  partIn,
+  planOf,
+  Preview,
+  readDot,
   readPng,
+  resultFingerprint,
   Runner,
-  settingsOf,
+  stepAt,
+  stepUpTo,
+  viewOf,
   writeRgbaPng,
-  type Art,
   type ArtworkFacts,
   type ArtworkSource,
-  type ClearSettings,
-  type Rgba,
+  type Less,
+  type Plan,
+  type Reading,
+  type Result,
   type Route,
   type StageId,
-  type StageResult,
+  type Step,
+  type Work,
 } from "@hardline/core";
 import { expose, transfer } from "comlink";
-import { BACKINGS, markColour, usualBacking } from "../bench/table/backings";
-import { paint } from "./paint";
-import { paintPick } from "./paintCleared";
+import { stageWorker } from "../stages/workers";
+import { pause, piecesOf, pngHost, shared } from "./host";
 import {
-  type Inspected,
+  type Handed,
+  type InspectedPart,
+  type InspectedStage,
+  type Looked,
   type Pane,
-  type PickShown,
-  type PickWish,
-  type Reading,
+  type Question,
   type Shown,
-  type StripRequest,
+  type ShownPane,
 } from "./protocol";
+import { Unpacker, type PackedRoute } from "./wire";
 
-/** Gives the worker's event loop a turn: faster than a timer, which browsers hold back. */
-const channel = new MessageChannel();
-const waiting: (() => void)[] = [];
-channel.port1.onmessage = () => waiting.shift()?.();
-const pause = (): Promise<void> =>
-  new Promise((done) => {
-    waiting.push(done);
-    channel.port2.postMessage(null);
-  });
-
-async function inflate(data: Uint8Array): Promise<Uint8Array> {
-  const stream = new Blob([data as Uint8Array<ArrayBuffer>])
-    .stream()
-    .pipeThrough(new DecompressionStream("deflate"));
-  return new Uint8Array(await new Response(stream).arrayBuffer());
-}
-
-const THUMBNAIL = 320;
-/** A draft is made from about so many pixels. */
-const DRAFT_PIXELS = 500000;
-const QUIET_MS = 400;
+const THUMBNAIL = { width: 320, height: 320 };
 const SMALL = { width: 92, height: 68 };
+/** A draft of what cannot be run row by row is made from about so many pixels, however near it is looked at. */
+const DRAFT_PIXELS = 1.2e6;
+const QUIET_MS = 400;
 
-/** The computation of one bench: the route's stages, and pictures of them. */
+/**
+ * The computation of one bench, or a part of it: results of a route's stages, pictures of them, checks. Every call
+ * may be stopped between two portions; a newer one of the same kind stops the one before it.
+ */
 class Engine {
-  private readonly runner = new Runner({ pause, clock: () => performance.now(), cacheBytes: 1 << 30 });
+  private runner!: Runner;
   private source!: ArtworkSource;
-  private results: readonly StageResult[] = [];
-  private aside = { aborted: false }; // inspection and test strip give way to what is on screen
-
+  private readonly unpacker = new Unpacker();
+  private screen = { aborted: false };
+  private aside = { aborted: false };
+  /** What is on the screen: the plan, and the exact results of the stages it shows and of those before them. */
+  private seen: { readonly plan: Plan; readonly at: Step } | null = null;
   private tell: (share: number, stage: StageId) => void = () => undefined;
-  private began = 0;
-  private draw: (shown: Shown) => void = () => undefined;
-  /** Colours measured for the pick under the pointer; made when first pointed. */
-  private colours: ColourTable | null = null;
+  private first: (shown: Shown | null, wish: number) => void = () => undefined;
+  private readonly knownPaths = new Set<string>();
 
   open(
     artworkId: string,
     facts: ArtworkFacts,
+    cacheBytes: number,
     progress: (share: number, stage: StageId) => void,
-    draft: (shown: Shown) => void,
+    first: (shown: Shown | null, wish: number) => void,
   ): void {
     this.tell = progress;
-    this.draw = draft;
+    this.first = first;
+    this.runner = new Runner({ pause, clock: () => performance.now(), cacheBytes });
     this.source = {
       facts,
-      async pixels(drawWidth) {
-        const response = await fetch(
-          `/api/artworks/${artworkId}/pixels${drawWidth ? `?width=${drawWidth}` : ""}`,
-        );
+      pixels: async (drawWidth) => {
+        const query = drawWidth ? `?width=${drawWidth}` : "";
+        const response = await fetch(`/api/artworks/${artworkId}/pixels${query}`);
         if (!response.ok) throw new Error("The artwork cannot be read from the server.");
-        return readPng(new Uint8Array(await response.arrayBuffer()), inflate);
+        return readPng(piecesOf(response), { ...pngHost, pause });
       },
     };
   }
 
-  /** Runs the route as far as needed and paints the panes. */
-  async show(route: Route, panes: readonly Pane[], upTo: StageId): Promise<Shown> {
-    this.aside.aborted = true;
-    this.began = performance.now();
-    if (panes[0]?.stage === "clear") await this.draft(route, panes);
-    // The artwork is placed by the finish size, so Size is run for it too.
-    const through = upTo === "artwork" ? "size" : upTo;
-    this.results = await this.runner.run(route, this.source, { upTo: through, progress: this.progress });
-    const shown = await Promise.all(
-      panes.map(async (pane) => ({ ...pane, bitmap: await this.picture(this.results, pane) })),
-    );
-    const last = this.results[this.results.length - 1];
-    const cleared = this.results.find((r) => r.stage === "clear")?.art.cleared;
+  /**
+   * Runs the route as far as the panes need and paints them. A first look is told as soon as there is one; null, when
+   * there is none, says that the exact is on its way.
+   */
+  async show(packed: PackedRoute, panes: readonly Pane[], wish: number): Promise<Shown> {
+    const route = this.unpacker.unpack(packed);
+    this.screen.aborted = true;
+    this.stop();
+    const signal = { aborted: false };
+    this.screen = signal;
+    const plan = planOf(route, this.source.facts);
+    const wanted = panes.map((pane) => sightOf(plan, pane.stage));
+    const steps = wanted.flatMap(({ under, paths }) => (paths ? [under, paths] : [under]));
+    const last = steps.reduce((a, b) => (plan.steps.indexOf(a) > plan.steps.indexOf(b) ? a : b));
+    if (!steps.every((s) => this.runner.kept(s)))
+      this.first(await this.draft(plan, panes, wanted, last), wish);
+    const began = performance.now();
+    const progress = (share: number, stage: StageId): void => {
+      // Only what takes more than a moment is worth a message.
+      if (performance.now() - began > QUIET_MS) this.tell(share, stage);
+    };
+    const exact = async (step: Step): Promise<Result> =>
+      (await this.runner.result(plan, this.source, step, { signal, progress })).result;
+    const sights: Sight<Result>[] = [];
+    for (const { under, paths } of wanted)
+      sights.push({ under: await exact(under), paths: paths && (await exact(paths)) });
+    this.seen = { plan, at: wanted[0].paths ?? wanted[0].under };
+    return this.painted(plan, panes, sights, last.key, false, signal);
+  }
+
+  /** Pictures of the panes made from as much as the screen shows; null when there is nothing to make them from. */
+  private async draft(
+    plan: Plan,
+    panes: readonly Pane[],
+    wanted: readonly Sight<Step>[],
+    last: Step,
+  ): Promise<Shown | null> {
+    const sights: Sight<Result>[] = [];
+    for (const [k, { under, paths }] of wanted.entries()) {
+      const quick = async (step: Step): Promise<Result | null> => {
+        const less = this.lessFor(plan, step, panes[k]);
+        return this.runner.kept(step) ?? drive(draftOf(this.runner, plan, step, less), { pause });
+      };
+      const seen = { under: await quick(under), paths: paths && (await quick(paths)) };
+      if (!seen.under || (paths && !seen.paths)) return null;
+      sights.push({ under: seen.under, paths: seen.paths });
+    }
+    return this.painted(plan, panes, sights, `${last.key.slice(0, 15)}-`, true);
+  }
+
+  private lessFor(plan: Plan, step: Step, { part, width }: Pane): Less {
+    const { widthPx, heightPx } = plan.place.finish;
+    const scale = part.width / width;
+    const leadIn = scale < 2 ? leadInOf(this.runner, plan, step) : null;
+    if (leadIn !== null) {
+      const from = Math.max(0, Math.floor(part.y) - leadIn);
+      const to = Math.min(heightPx, Math.ceil(part.y + part.height) + 1);
+      if (to > from && (to - from) * widthPx < 4 * DRAFT_PIXELS) return { kind: "rows", from, to };
+    }
+    let times = 0;
+    while (2 << times <= scale * 1.01) times++;
+    while ((widthPx * heightPx) / 4 ** times > DRAFT_PIXELS) times++;
+    return { kind: "halves", times };
+  }
+
+  private async painted(
+    plan: Plan,
+    panes: readonly Pane[],
+    sights: readonly Sight<Result>[],
+    key: string,
+    draft: boolean,
+    signal?: { aborted: boolean },
+  ): Promise<Shown> {
+    const shown: ShownPane[] = [];
+    const paths: Shown["paths"][number][] = [];
+    const notes: Partial<Record<StageId, unknown>> = {};
+    for (const [k, pane] of panes.entries()) {
+      const { under, paths: over } = sights[k];
+      const bitmap = await this.picture(plan, under, pane, signal);
+      const pathsKey = over ? `${key} ${pane.stage}` : null;
+      if (over?.kind === "paths" && !this.knownPaths.has(pathsKey!)) {
+        this.knownPaths.add(pathsKey!);
+        paths.push({ key: pathsKey!, sets: over.sets });
+      }
+      const note = draft ? undefined : stageWorker(pane.stage).note?.(over ?? under);
+      if (note !== undefined) notes[pane.stage] = note;
+      shown.push({ ...pane, bitmap, layers: layersOf(over ?? under), pathsKey });
+    }
+    const { finish } = plan.place;
     return transfer(
-      {
-        panes: shown,
-        key: last.key,
-        finish: last.art.finish,
-        gaps: cleared ? cleared.gaps.map(({ op, gaps }) => ({ op, gaps })) : null,
-      },
+      { panes: shown, key, finish, draft, paths, notes },
       shown.map((p) => p.bitmap),
     );
   }
 
-  /** A first look at a large picture's clearing, made from as few of its pixels as the screen shows. */
-  private async draft(route: Route, panes: readonly Pane[]): Promise<void> {
-    const settings = settingsOf<ClearSettings>(route, "clear");
-    if (!settings || this.runner.has(route, this.source, "clear")) return;
-    const before = await this.runner.run(route, this.source, { upTo: "size" });
-    const { art } = before[before.length - 1];
-    const scale = panes[0].part.width / panes[0].width;
-    let [colour, halvings] = [art.colour, 0];
-    while (colour.width * colour.height > DRAFT_PIXELS && 2 << halvings <= scale * 1.3) {
-      colour = halveRgba(colour);
-      halvings++;
-    }
-    if (halvings === 0 || !art.finish) return;
-    const by = 1 / (1 << halvings);
-    const finish = {
-      ...art.finish,
-      widthPx: colour.width,
-      heightPx: colour.height,
-      dotsPerInch: art.finish.dotsPerInch * by,
-    };
-    const small = finishWork(clear.run({ ...art, colour, finish }, settings));
-    const shown = panes.map((pane) => {
-      const part = {
-        x: pane.part.x * by,
-        y: pane.part.y * by,
-        width: pane.part.width * by,
-        height: pane.part.height * by,
-      };
-      const data = paint(pane.stage === "clear" ? small : { ...art, colour }, { ...pane, part });
-      return { ...pane, image: new ImageData(data, pane.width, pane.height) };
-    });
-    const bitmaps = await Promise.all(
-      shown.map(async ({ image, ...pane }) => ({ ...pane, bitmap: await createImageBitmap(image) })),
-    );
-    this.draw(
-      transfer(
-        { panes: bitmaps, key: `draft ${settings.ops.length}`, finish: art.finish, gaps: null, draft: true },
-        bitmaps.map((b) => b.bitmap),
-      ),
-    );
-  }
-
-  /** What a click would take, as the screen shows it; null where there is no picture. */
-  async pickAt({ x, y, tolerance, joined, part, width, height }: PickWish): Promise<PickShown | null> {
-    const before = this.results.findLast((r) => r.stage === "artwork" || r.stage === "size");
-    const picture = before?.art.colour;
-    if (!picture || x < 0 || y < 0 || x >= picture.width || y >= picture.height) return null;
-    this.colours ??= new ColourTable();
-    const { mask, share } = previewPick(picture, x, y, tolerance, joined, part, width, height, this.colours);
-    const bitmap = await createImageBitmap(new ImageData(paintPick(mask, width, height), width, height));
-    return transfer({ bitmap, share }, [bitmap]);
-  }
-
-  /** The paper's colour about a dot, as #rrggbb in the light that a lift makes of it; null where there is no picture. */
-  paperAt(x: number, y: number, light: "even" | "uneven"): string | null {
-    const before = this.results.findLast((r) => r.stage === "artwork" || r.stage === "size");
-    return before ? paperAt(before.art.colour, x, y, light) : null;
-  }
-
-  /** Another picture of what was last run, such as the loupe's. */
-  async look(pane: Pane): Promise<ImageBitmap | null> {
-    if (this.results.length === 0) return null;
-    const bitmap = await this.picture(this.results, pane);
-    return transfer(bitmap, [bitmap]);
-  }
-
-  /** Checks and readings of the whole route; null when something newer came in between. */
-  async inspect(route: Route): Promise<Inspected | null> {
-    const signal = this.beginAside();
-    try {
-      const results = await this.runner.run(route, this.source, { signal });
-      const found = await this.runner.inspect(route, results, { signal });
-      const reading = (stage: StageId, name: string) =>
-        found.find((f) => f.stage === stage)?.readings[name] ?? null;
-      const last = results[results.length - 1];
-      const { dots } = last.art;
-      const colours = coloursOf(route);
-      const stages = await Promise.all(
-        results.map(async ({ stage }) => ({
-          stage,
-          bitmap: await this.picture(results, wholeOf(results, stage, SMALL, colours)),
-        })),
-      );
-      return transfer(
-        {
-          key: last.key,
-          checks: found.flatMap(({ stage, checks }) => checks.map((check) => ({ ...check, stage }))),
-          before: reading("tone", "histogramBefore") as number[] | null,
-          after: reading("tone", "histogramAfter") as number[] | null,
-          markedPercent: reading("blackWhite", "markedPercent") as number | null,
-          threshold: reading("blackWhite", "threshold") as number | null,
-          keptPercent: reading("clear", "keptPercent") as number | null,
-          sourcePerInch: reading("size", "sourcePerInch") as number | null,
-          dotsSha256: dots ? dotsFingerprint(dots.bits) : null,
-          thumbnail: thumbnailOf(results, colours),
-          stages,
-        },
-        stages.map((s) => s.bitmap),
-      );
-    } catch (error) {
-      if ((error as Error).name === "AbortError") return null;
-      throw error;
-    }
-  }
-
-  /** The same crop of several routes; null when something newer came in between. */
-  async strip({ routes, pane }: StripRequest): Promise<ImageBitmap[] | null> {
-    const signal = this.beginAside();
-    try {
-      const bitmaps: ImageBitmap[] = [];
-      for (const route of routes)
-        bitmaps.push(await this.picture(await this.runner.run(route, this.source, { signal }), pane));
-      return transfer(bitmaps, bitmaps);
-    } catch (error) {
-      if ((error as Error).name === "AbortError") return null;
-      throw error;
-    }
+  /** Another picture of what is on the screen, such as the loupe's. */
+  async look(pane: Pane): Promise<Looked | null> {
+    if (!this.seen) return null;
+    const { plan } = this.seen;
+    const result = this.runner.kept(sightOf(plan, pane.stage).under);
+    if (!result) return null;
+    const { x, y, width } = partIn(pane.part, plan.place, result);
+    const markedPercent =
+      result.kind === "plates"
+        ? markedWithin(result.plates, Math.floor(x), Math.floor(y), Math.round(width))
+        : null;
+    const bitmap = await this.picture(plan, result, pane);
+    return transfer({ bitmap, markedPercent }, [bitmap]);
   }
 
   /** @param x, y  in dots */
   read(x: number, y: number): Reading | null {
-    const last = this.results[this.results.length - 1]?.art;
-    const art = this.results.find((r) => r.stage === "tone")?.art ?? last;
-    if (!last?.finish || x < 0 || y < 0 || x >= last.finish.widthPx || y >= last.finish.heightPx) return null;
-    const i = Math.floor(y) * last.finish.widthPx + Math.floor(x);
-    const grey = art.toned ? art.toned.gray.data[i] : greyAt(art.colour, i);
-    const bits = last.dots?.bits;
-    const marked = bits && (bits.data[Math.floor(y) * bits.stride + (x >> 3)] >> (7 - (x & 7))) & 1;
-    return { tone: ((255 - grey) / 255) * 100, dot: bits ? (marked ? "mark" : "bare") : null };
+    if (!this.seen) return null;
+    const { plan, at } = this.seen;
+    const before = plan.steps.slice(0, plan.steps.indexOf(at) + 1);
+    const results = before.flatMap((step) => this.runner.kept(step) ?? []);
+    return readDot(results, plan.place, x, y);
   }
 
-  /** Only what takes more than a moment is worth a message. */
-  private readonly progress = (share: number, stage: StageId): void => {
-    if (performance.now() - this.began > QUIET_MS) this.tell(share, stage);
-  };
+  /** Puts a question to a stage's own part, about what that stage takes in. */
+  async ask({ stage, name, wish }: Question): Promise<unknown> {
+    if (!this.seen) return null;
+    const { plan } = this.seen;
+    const step = stepAt(plan, stage);
+    const answer = stageWorker(stage).answers?.[name];
+    if (!step || !answer) return null;
+    const taken = Object.entries(step.takes).map(([port, from]) => [port, this.runner.kept(from)]);
+    if (taken.some(([, result]) => !result)) return null;
+    return answer(Object.fromEntries(taken) as Record<string, Result>, wish as never);
+  }
 
-  private beginAside(): { aborted: boolean } {
+  /** Results of a route that are at hand here, in memory that other workers can read; of those not in `known`. */
+  share(packed: PackedRoute, known: readonly string[]): Handed[] {
+    const plan = planOf(this.unpacker.unpack(packed), this.source.facts);
+    return plan.steps.flatMap((step): Handed[] => {
+      const kept = known.includes(step.key) ? undefined : this.runner.kept(step);
+      if (!kept) return [];
+      const result = shared(kept);
+      if (!result) return [];
+      this.runner.put(step.key, result); // so that it lies in memory once
+      return [{ key: step.key, result }];
+    });
+  }
+
+  take(handed: readonly Handed[]): void {
+    for (const { key, result } of handed) this.runner.put(key, result);
+  }
+
+  /** Stops checks and strips; they give way to what is on the screen. */
+  stop(): void {
     this.aside.aborted = true;
-    this.aside = { aborted: false };
-    return this.aside;
   }
 
-  private picture(results: readonly StageResult[], pane: Pane): Promise<ImageBitmap> {
-    const at = results.find((r) => r.stage === pane.stage) ?? results[results.length - 1];
-    // The artwork's own picture is placed by the finish size, which a later stage knows.
-    const finish = results[results.length - 1].art.finish;
-    const art: Art = pane.stage === "artwork" ? { ...at.art, finish } : at.art;
-    const stage = at.stage === pane.stage ? pane.stage : at.stage;
-    return createImageBitmap(new ImageData(paint(art, { ...pane, stage }), pane.width, pane.height));
+  /** Runs the whole route, so that its results can be shared; false when it was stopped. */
+  async ready(packed: PackedRoute): Promise<boolean> {
+    const route = this.unpacker.unpack(packed);
+    return (await this.unlessStopped((signal) => this.runner.run(route, this.source, { signal }))) !== null;
+  }
+
+  /**
+   * Checks, readings and small pictures of every `of`-th stage from `part` on; the last part has the fingerprint and
+   * the whole's picture too. Null when it was stopped.
+   */
+  async inspect(packed: PackedRoute, part: number, of: number): Promise<InspectedPart | null> {
+    const route = this.unpacker.unpack(packed);
+    const found = await this.unlessStopped((signal) => this.inspected(route, part, of, signal));
+    return (
+      found &&
+      transfer(
+        found,
+        found.stages.map((s) => s.bitmap),
+      )
+    );
+  }
+
+  private async inspected(
+    route: Route,
+    part: number,
+    of: number,
+    signal: { aborted: boolean },
+  ): Promise<InspectedPart> {
+    const plan = planOf(route, this.source.facts);
+    const stages: InspectedStage[] = [];
+    for (const [k, step] of plan.steps.entries()) {
+      if (k % of !== part) continue;
+      const stage = step.stage.id;
+      const { readings, checks } = await this.runner.inspectStep(plan, this.source, step, { signal });
+      const { result } = await this.runner.result(plan, this.source, step, { signal });
+      const bitmap = await this.picture(plan, result, wholeOf(plan, stage, baseUnder(result)), signal);
+      stages.push({ stage, readings, checks: checks.map((check) => ({ ...check, stage })), bitmap });
+    }
+    const { key } = plan.steps[plan.steps.length - 1];
+    if (part !== of - 1) return { key, stages, fingerprint: null, thumbnail: null };
+    const preview = new Preview(THUMBNAIL);
+    let fingerprint: string | null = null;
+    for (const { result } of await this.runner.run(route, this.source, { signal })) {
+      fingerprint = (await drive(resultFingerprint(result), { signal, pause })) ?? fingerprint;
+      preview.add(result);
+    }
+    return {
+      key,
+      stages,
+      fingerprint,
+      thumbnail: preview.picture && base64(finishWork(writeRgbaPng(preview.picture, 72))),
+    };
+  }
+
+  /** The same crop of several routes; null when it was stopped. */
+  async strip(routes: readonly PackedRoute[], pane: Pane): Promise<ImageBitmap[] | null> {
+    const unpacked = routes.map((r) => this.unpacker.unpack(r));
+    const bitmaps = await this.unlessStopped(async (signal) => {
+      const made: ImageBitmap[] = [];
+      for (const route of unpacked) {
+        const plan = planOf(route, this.source.facts);
+        const step = sightOf(plan, pane.stage).under;
+        const { result } = await this.runner.result(plan, this.source, step, { signal });
+        made.push(await this.picture(plan, result, pane, signal));
+      }
+      return made;
+    });
+    return bitmaps && transfer(bitmaps, bitmaps);
+  }
+
+  private async unlessStopped<T>(act: (signal: { aborted: boolean }) => Promise<T>): Promise<T | null> {
+    this.aside.aborted = true;
+    const signal = { aborted: false };
+    this.aside = signal;
+    try {
+      return await act(signal);
+    } catch (error) {
+      if (error instanceof Aborted) return null;
+      throw error;
+    }
+  }
+
+  private async picture(
+    plan: Plan,
+    result: Result,
+    pane: Pane,
+    signal?: { aborted: boolean },
+  ): Promise<ImageBitmap> {
+    const { width, height } = pane;
+    const data = await drive(painting(plan, result, pane), { signal, pause });
+    return createImageBitmap(new ImageData(new Uint8ClampedArray(data.buffer as ArrayBuffer), width, height));
   }
 }
 
-const greyAt = (picture: Rgba, i: number): number =>
-  greyOf({ width: 1, height: 1, data: picture.data.slice(i * 4, i * 4 + 4) }).data[0];
-
-type Colours = Pick<Pane, "mark" | "base">;
-
-/** What the route's material looks like, marked and bare. */
-function coloursOf(route: Route): Colours {
-  const material = settingsOf<{ material?: string }>(route, "blackWhite")?.material;
-  return { mark: markColour(material), base: BACKINGS[usualBacking(material)].colour };
+/** What is looked at: something that fills the picture, and paths over it where a stage gives paths. */
+interface Sight<T> {
+  readonly under: T;
+  readonly paths: T | null;
 }
 
-function wholeOf(
-  results: readonly StageResult[],
-  stage: StageId,
-  box: { width: number; height: number },
-  colours: Colours,
-): Pane {
-  const { finish, colour } = results[results.length - 1].art;
-  const [w, h] = finish ? [finish.widthPx, finish.heightPx] : [colour.width, colour.height];
-  const scale = Math.min(box.width / w, box.height / h);
-  const [width, height] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
-  return { stage, part: { x: 0, y: 0, width: w, height: h }, width, height, ...colours };
+const FILLS = ["picture", "tone", "plates"];
+
+function sightOf(plan: Plan, stage: StageId): Sight<Step> {
+  const step = stepUpTo(plan, stage);
+  if (FILLS.includes(step.stage.gives)) return { under: step, paths: null };
+  const before = plan.steps.slice(0, plan.steps.indexOf(step));
+  return { under: before.findLast((s) => FILLS.includes(s.stage.gives))!, paths: step };
 }
 
-function thumbnailOf(results: readonly StageResult[], colours: Colours): string {
-  const last = results[results.length - 1];
-  const pane = wholeOf(results, last.stage, { width: THUMBNAIL, height: THUMBNAIL }, colours);
-  const png = writeRgbaPng(
-    { width: pane.width, height: pane.height, data: new Uint8Array(paint(last.art, pane).buffer) },
-    72,
-  );
+/** A result's common look, and what its stage adds to it. */
+function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
+  const { width, height, base, hidden } = pane;
+  const part = partIn(pane.part, plan.place, result);
+  const { data } = yield* viewOf(result, { part, width, height, base, hidden });
+  stageWorker(pane.stage).paint?.(data, result, part, pane);
+  return data;
+}
+
+function layersOf(result: Result): { name: string; colour: number }[] {
+  if (result.kind === "plates" && result.plates.length > 1)
+    return result.plates.map(({ name, ink }) => ({ name, colour: ink }));
+  return result.kind === "paths" ? result.sets.map(({ name, colour }) => ({ name, colour })) : [];
+}
+
+function wholeOf({ place: { finish } }: Plan, stage: StageId, base: number): Pane {
+  const { widthPx, heightPx } = finish;
+  const scale = Math.min(SMALL.width / widthPx, SMALL.height / heightPx);
+  const side = (dots: number) => Math.max(1, Math.round(dots * scale));
+  const part = { x: 0, y: 0, width: widthPx, height: heightPx };
+  return { stage, part, width: side(widthPx), height: side(heightPx), base };
+}
+
+function base64(bytes: Uint8Array): string {
   let text = "";
-  for (const byte of png) text += String.fromCharCode(byte);
+  for (const byte of bytes) text += String.fromCharCode(byte);
   return btoa(text);
 }
 

@@ -1,15 +1,17 @@
 import { finish } from "../maths/work";
-import { readRoute, settingsOf } from "../route/route";
+import { bitAt } from "../raster/types";
 import { alphaAt, artFrom, clearingFrom, clearSettings, pictureOf } from "../testing/clearings";
 import { stageById } from "../stage/stages";
-import { type Art } from "../route/art";
+import { coverOfPolygon } from "../path/cover";
+import { polygonOf, rectangleKnots, roundKnots } from "../path/outline";
+import { as, type Picture } from "../result/result";
+import { inspectStage, runStage } from "../testing/running";
 import { moveEdge, tidy } from "./edge";
 import { takeGaps } from "./gaps";
-import { coverOfPolygon, polygonOf, rectangleKnots, roundKnots } from "./outline";
 import { coverOfStrokes } from "./strokes";
 
-const cleared = (art: Art, given: object): Art => finish(stageById("clear").run(art, clearSettings(given)));
-const alpha = (art: Art, x: number, y: number) => art.colour.data[(y * art.colour.width + x) * 4 + 3];
+const cleared = (art: Picture, given: object): Picture => as(runStage("clear", art, given), "picture");
+const alpha = (art: Picture, x: number, y: number) => art.colour.data[(y * art.colour.width + x) * 4 + 3];
 
 const [NAVY, CREAM, WHITE] = [
   [23, 58, 94],
@@ -93,12 +95,9 @@ describe("a flat logo by pick and gaps", () => {
     const art = artFrom(logo);
     const rim = (given: object) => {
       const done = cleared(art, { ops: [PICK, { op: "gaps", tolerance: 6, smallestMm2: 0 }], ...given });
-      const look = stageById("clear").inspect!(done, clearSettings({ ops: [PICK] }), {
-        areaMm2: 4,
-        dotMm: 0.1,
-        strayMm2: 0.01,
-      });
-      return finish(look).checks.find((c) => c.id === "edgeRim")!;
+      const limits = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.01 };
+      const look = inspectStage("clear", done, { ops: [PICK] }, limits, art);
+      return look.checks.find((c) => c.id === "edgeRim")!;
     };
     expect(rim({}).level).toBe("fine");
     const left = rim({ fringe: "none" });
@@ -112,33 +111,37 @@ describe("strokes", () => {
   const on = clearingFrom(pictureOf(100, 60, () => [0, 0, 0]));
   const area = (cover: Uint8Array) => cover.reduce((a, b) => a + b, 0) / 255;
   test("a dot has its size; a line its length; pressure thins it", () => {
-    const dot = coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 3, softness: 0 }]);
+    const dot = finish(coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 3, softness: 0 }]));
     expect(Math.abs(area(dot) - Math.PI * 15 ** 2)).toBeLessThan(8);
-    const line = coverOfStrokes(on, [
-      {
-        points: [
-          [0.2, 0.5],
-          [0.8, 0.5],
-        ],
-        sizeMm: 1,
-        softness: 0,
-      },
-    ]);
+    const line = finish(
+      coverOfStrokes(on, [
+        {
+          points: [
+            [0.2, 0.5],
+            [0.8, 0.5],
+          ],
+          sizeMm: 1,
+          softness: 0,
+        },
+      ]),
+    );
     expect(Math.abs(area(line) - (600 / 10) * 10 - Math.PI * 25)).toBeLessThan(8);
-    const light = coverOfStrokes(on, [
-      {
-        points: [
-          [0.2, 0.5, 0.5],
-          [0.8, 0.5, 0.5],
-        ],
-        sizeMm: 1,
-        softness: 0,
-      },
-    ]);
+    const light = finish(
+      coverOfStrokes(on, [
+        {
+          points: [
+            [0.2, 0.5, 0.5],
+            [0.8, 0.5, 0.5],
+          ],
+          sizeMm: 1,
+          softness: 0,
+        },
+      ]),
+    );
     expect(area(light)).toBeLessThan(0.65 * area(line));
   });
   test("a soft stroke fades in a straight line from the middle", () => {
-    const soft = coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 4, softness: 1 }]);
+    const soft = finish(coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 4, softness: 1 }]));
     const values = [0, 5, 10, 15].map((d) => soft[30 * 100 + 50 + d]);
     expect(values[0]).toBeGreaterThan(245);
     values.slice(1).forEach((v, k) => expect(v).toBeLessThan(values[k]));
@@ -150,68 +153,78 @@ describe("outlines", () => {
   test("cover is the exact area, for shapes in, across and outside the picture", () => {
     expect(
       area(
-        coverOfPolygon(
-          [
-            [2.5, 3.25],
-            [10.75, 3.25],
-            [10.75, 9],
-            [2.5, 9],
-          ],
-          20,
-          20,
+        finish(
+          coverOfPolygon(
+            [
+              [2.5, 3.25],
+              [10.75, 3.25],
+              [10.75, 9],
+              [2.5, 9],
+            ],
+            20,
+            20,
+          ),
         ),
       ),
     ).toBeCloseTo(8.25 * 5.75, 1);
     expect(
       area(
-        coverOfPolygon(
-          [
-            [1, 1],
-            [19, 1],
-            [10, 18],
-          ],
-          20,
-          20,
+        finish(
+          coverOfPolygon(
+            [
+              [1, 1],
+              [19, 1],
+              [10, 18],
+            ],
+            20,
+            20,
+          ),
         ),
       ),
     ).toBeCloseTo(153, 0);
     expect(
       area(
-        coverOfPolygon(
-          [
-            [-5, -5],
-            [30, -5],
-            [30, 10],
-            [-5, 10],
-          ],
-          20,
-          20,
+        finish(
+          coverOfPolygon(
+            [
+              [-5, -5],
+              [30, -5],
+              [30, 10],
+              [-5, 10],
+            ],
+            20,
+            20,
+          ),
         ),
       ),
     ).toBeCloseTo(200, 1);
     expect(
       area(
-        coverOfPolygon(
-          [
-            [30, 3],
-            [40, 3],
-            [40, 9],
-          ],
-          20,
-          20,
+        finish(
+          coverOfPolygon(
+            [
+              [30, 3],
+              [40, 3],
+              [40, 9],
+            ],
+            20,
+            20,
+          ),
         ),
       ),
     ).toBe(0);
     expect(
       area(
-        coverOfPolygon(
-          [
-            [-30, 3],
-            [-20, 3],
-            [-20, 9],
-          ],
-          20,
-          20,
+        finish(
+          coverOfPolygon(
+            [
+              [-30, 3],
+              [-20, 3],
+              [-20, 9],
+            ],
+            20,
+            20,
+          ),
         ),
       ),
     ).toBe(0);
@@ -223,13 +236,15 @@ describe("outlines", () => {
       [11, 16.9],
       [4, 12.3],
     ];
-    expect(coverOfPolygon(points, 20, 20)).toEqual(coverOfPolygon([...points].reverse(), 20, 20));
+    expect(finish(coverOfPolygon(points, 20, 20))).toEqual(
+      finish(coverOfPolygon([...points].reverse(), 20, 20)),
+    );
   });
   test("a round and a rounded one have their areas", () => {
     expect(
-      area(coverOfPolygon(polygonOf(roundKnots(5, 10, 60, 40)), 80, 60)) / (Math.PI * 30 * 20),
+      area(finish(coverOfPolygon(polygonOf(roundKnots(5, 10, 60, 40)), 80, 60))) / (Math.PI * 30 * 20),
     ).toBeCloseTo(1, 3);
-    const rounded = area(coverOfPolygon(polygonOf(rectangleKnots(5, 5, 50, 40, 8, 8)), 60, 50));
+    const rounded = area(finish(coverOfPolygon(polygonOf(rectangleKnots(5, 5, 50, 40, 8, 8)), 60, 50)));
     expect(rounded / (2000 - (4 - Math.PI) * 64)).toBeCloseTo(1, 3);
   });
 });
@@ -366,17 +381,9 @@ describe("the stage", () => {
     for (const material of ["burns-dark", "burns-pale"])
       for (const method of [{ method: "line", threshold: 128 }, { method: "scatter" }]) {
         const done = cleared(art, { ops: [PICK] });
-        const route = readRoute({
-          format: "hard-line-route",
-          version: 1,
-          name: "A",
-          stages: [{ stage: "blackWhite", material, ...method }],
-        });
-        const dots = finish(stageById("blackWhite").run(done, settingsOf(route, "blackWhite")!)).dots!;
+        const { bits } = as(runStage("blackWhite", done, { material, ...method }), "plates").plates[0];
         for (let y = 0; y < 124; y++)
-          for (let x = 0; x < 124; x++)
-            if (alpha(done, x, y) === 0)
-              expect((dots.bits.data[y * dots.bits.stride + (x >> 3)] >> (7 - (x & 7))) & 1).toBe(0);
+          for (let x = 0; x < 124; x++) if (alpha(done, x, y) === 0) expect(bitAt(bits, x, y)).toBe(0);
       }
   });
   test.each<[object, RegExp]>([

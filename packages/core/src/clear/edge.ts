@@ -108,9 +108,9 @@ function* eachPatch(
   for (let i = 0; i < plane.length; i++) {
     if (i % atOnce === 0) yield i / plane.length;
     if (plane[i] !== kind) continue;
-    const { pixels } = flood(plane, width, height, [i], kind, then);
+    const { pixels } = yield* flood(plane, width, height, [i], kind, then);
     if (pixels >= under) continue;
-    const { x, y, width: across, height: down } = flood(plane, width, height, [i], then, MARK);
+    const { x, y, width: across, height: down } = yield* flood(plane, width, height, [i], then, MARK);
     for (let v = y; v < y + down; v++)
       for (let j = v * width + x; j < v * width + x + across; j++) {
         if (plane[j] !== MARK) continue;
@@ -132,6 +132,6 @@ function* join(plane: Uint8Array, width: number, height: number): Work<void> {
       (x + 1 < width && plane[i + 1] === JOINED) ||
       plane[i - width] === JOINED ||
       plane[i + width] === JOINED;
-    if (beside) flood(plane, width, height, [i], FAINT, JOINED);
+    if (beside) yield* flood(plane, width, height, [i], FAINT, JOINED);
   }
 }

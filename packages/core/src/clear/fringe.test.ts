@@ -6,7 +6,7 @@ import { pick } from "./pick";
 
 /** Everything alike the top left pixel is taken, and the fringe unmixed. */
 function picked(clearing: Clearing, tolerance: number): Clearing {
-  const { mask } = pick(clearing.source, 0, 0, tolerance, true);
+  const { mask } = finish(pick(clearing.source, 0, 0, tolerance, true));
   mask.forEach((taken, i) => {
     if (!taken) return;
     clearing.taken[i] = 1;

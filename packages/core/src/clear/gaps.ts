@@ -2,7 +2,8 @@ import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf } from "./alike";
-import { pixelAt, takeAway, type At, type Clearing } from "./clearing";
+import { pixelAt, type At } from "../path/frame";
+import { takeAway, type Clearing } from "./clearing";
 
 /** An enclosed island of background inside the art. */
 export interface Gap extends Rect {
@@ -61,14 +62,14 @@ export function* takeGaps(
   for (let i = 0; i < plane.length; i++) {
     if (i % (atOnce * width) === 0) yield 0.5 + (0.4 * i) / plane.length;
     if (plane[i] !== OPEN) continue;
-    const filled = flood(plane, width, height, [i], OPEN, SEEN);
+    const filled = yield* flood(plane, width, height, [i], OPEN, SEEN);
     const enclosed =
       filled.x > 0 &&
       filled.y > 0 &&
       filled.x + filled.width < width &&
       filled.y + filled.height < height &&
       filled.pixels >= LEAST_GAP;
-    if (!enclosed) flood(plane, width, height, [i], SEEN, SMALL);
+    if (!enclosed) yield* flood(plane, width, height, [i], SEEN, SMALL);
     else found.push({ gap: { ...filled, seed: [i % width, Math.floor(i / width)] }, index: i, by: [] });
   }
   // Each point turns the island that it lies in: told by flooding that island to another value and back.
@@ -77,16 +78,17 @@ export function* takeGaps(
     const i = p ? p[1] * width + p[0] : -1;
     if (i < 0 || plane[i] !== SEEN) continue;
     const MARKED = 5;
-    flood(plane, width, height, [i], SEEN, MARKED);
+    yield* flood(plane, width, height, [i], SEEN, MARKED);
     found.find(({ index }) => plane[index] === MARKED)?.by.push(n);
-    flood(plane, width, height, [i], MARKED, SEEN);
+    yield* flood(plane, width, height, [i], MARKED, SEEN);
   }
-  const gaps = found.map(({ gap, index, by }): Gap => {
+  const gaps: Gap[] = [];
+  for (const { gap, index, by } of found) {
     const byRule = smallestPixels !== null && gap.pixels >= smallestPixels;
     const taken = byRule !== by.length > 0;
-    flood(plane, width, height, [index], SEEN, taken ? GAP_TAKEN : GAP_LEFT);
-    return { ...gap, taken, by };
-  });
+    yield* flood(plane, width, height, [index], SEEN, taken ? GAP_TAKEN : GAP_LEFT);
+    gaps.push({ ...gap, taken, by });
+  }
   yield 0.95;
   for (let i = 0; i < plane.length; i++) if (plane[i] === GAP_TAKEN) takeAway(clearing, i);
   return { gaps: gaps.sort((a, b) => b.pixels - a.pixels || a.y - b.y || a.x - b.x), plane };

@@ -55,7 +55,7 @@ test.each([1, 2, 3, 4, 5, 6, 7, 8])("equals a straightforward fill on a random p
     const [x, y] = [next() % width, next() % height];
     const tolerance = [0, 5, 11, 20, 35, 60][k];
     for (const joined of [true, false]) {
-      const { mask, pixels } = pick(picture, x, y, tolerance, joined);
+      const { mask, pixels } = finish(pick(picture, x, y, tolerance, joined));
       expect(mask).toEqual(reference(picture, x, y, tolerance, joined));
       expect(pixels).toBe(mask.reduce((a, b) => a + b, 0));
     }
@@ -66,15 +66,15 @@ test("corners do not join", () => {
   const data = new Uint8Array(16).fill(255);
   data.fill(0, 4, 7); // black at top right
   data.fill(0, 8, 11); // and at bottom left
-  expect(Array.from(pick({ width: 2, height: 2, data }, 0, 0, 5, true).mask)).toEqual([1, 0, 0, 0]);
-  expect(Array.from(pick({ width: 2, height: 2, data }, 0, 0, 5, false).mask)).toEqual([1, 0, 0, 1]);
+  expect(Array.from(finish(pick({ width: 2, height: 2, data }, 0, 0, 5, true)).mask)).toEqual([1, 0, 0, 0]);
+  expect(Array.from(finish(pick({ width: 2, height: 2, data }, 0, 0, 5, false)).mask)).toEqual([1, 0, 0, 1]);
 });
 
 test("tolerance 100 from mid grey takes everything; 0 takes the very colour", () => {
   const picture = blotches(20, 20, 5, 6);
-  expect(pick(picture, 3, 3, 100, false).pixels).toBe(400);
+  expect(finish(pick(picture, 3, 3, 100, false)).pixels).toBe(400);
   const own = picture.data.subarray(0, 3);
-  const same = pick(picture, 0, 0, 0, false).mask;
+  const same = finish(pick(picture, 0, 0, 0, false)).mask;
   for (let i = 0; i < 400; i++)
     expect(same[i]).toBe(Number(own.every((v, k) => v === picture.data[i * 4 + k])));
 });

@@ -1,3 +1,4 @@
+import { portion, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf, type ColourTable } from "./alike";
@@ -15,33 +16,41 @@ export interface Picked {
  * @param joined  only those that can be reached from it over alike pixels' edges
  * @param table   to use again, for whoever picks often
  */
-export function pick(
+export function* pick(
   picture: Rgba,
   x: number,
   y: number,
   tolerance: number,
   joined: boolean,
   table?: ColourTable,
-): Picked {
+): Work<Picked> {
   const { width, height } = picture;
   const words = wordsOf(picture.data);
   const at = y * width + x;
-  const alike = everywhere(words, new Alike(words[at] & 0xffffff, tolerance, table));
+  const wanted = new Alike(words[at] & 0xffffff, tolerance, table);
+  const alike = yield* portion(everywhere(words, wanted), 0, 0.6);
   if (!joined) return alike;
   const { mask } = alike;
-  const { pixels } = flood(mask, width, height, [at]);
+  const { pixels } = yield* portion(flood(mask, width, height, [at]), 0.6, 0.95);
   for (let i = 0; i < mask.length; i++) mask[i] >>= 1;
   return { mask, pixels };
 }
 
+/** Pixels looked at between two portions. */
+const AT_ONCE = 1 << 19;
+
 /** Every pixel of a colour, wherever it is. */
-export function everywhere(words: Uint32Array, alike: Alike): Picked {
+export function* everywhere(words: Uint32Array, alike: Alike): Work<Picked> {
   const mask = new Uint8Array(words.length);
   let pixels = 0;
-  for (let i = 0; i < words.length; i++) {
-    const yes = alike.has(words[i] & 0xffffff);
-    mask[i] = yes;
-    pixels += yes;
+  for (let from = 0; from < words.length; from += AT_ONCE) {
+    yield from / words.length;
+    const to = Math.min(words.length, from + AT_ONCE);
+    for (let i = from; i < to; i++) {
+      const yes = alike.has(words[i] & 0xffffff);
+      mask[i] = yes;
+      pixels += yes;
+    }
   }
   return { mask, pixels };
 }

@@ -1,9 +1,10 @@
+import { finish } from "../maths/work";
 import fc from "fast-check";
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "./srgb";
 import { coverOf, greyOf } from "./grey";
 
 const one = (r: number, g: number, b: number) =>
-  greyOf({ width: 1, height: 1, data: Uint8Array.from([r, g, b, 255]) }).data[0];
+  finish(greyOf({ width: 1, height: 1, data: Uint8Array.from([r, g, b, 255]) })).data[0];
 
 test("grey is Rec. 709 luma, rounded", () => {
   expect([one(0, 0, 0), one(255, 255, 255), one(255, 0, 0), one(0, 255, 0), one(0, 0, 255)]).toEqual([
@@ -24,9 +25,9 @@ test("grey is right to the last unit for any colour, in whole numbers", () => {
 
 test("cover is null for whole pictures, the alpha plane otherwise", () => {
   const data = Uint8Array.from([1, 2, 3, 255, 4, 5, 6, 255]);
-  expect(coverOf({ width: 2, height: 1, data })).toBeNull();
+  expect(finish(coverOf({ width: 2, height: 1, data }))).toBeNull();
   data[7] = 9;
-  expect(Array.from(coverOf({ width: 2, height: 1, data })!)).toEqual([255, 9]);
+  expect(Array.from(finish(coverOf({ width: 2, height: 1, data }))!)).toEqual([255, 9]);
 });
 
 test("linear light follows the standard's formula and every code comes back", () => {

@@ -1,4 +1,8 @@
+import { type Work } from "../maths/work";
 import { newGray, type Gray, type Rgba } from "../raster/types";
+
+/** Pixels between two portions. */
+const AT_ONCE = 1 << 21;
 
 /**
  * Grey of every pixel: Rec. 709 luma of the sRGB-coded values, rounded to the nearest whole code (half goes up).
@@ -8,11 +12,14 @@ import { newGray, type Gray, type Rgba } from "../raster/types";
  * added before the product with 1e-4 keeps it clear of every whole number.
  * @see Recommendation ITU-R BT.709
  */
-export function greyOf(picture: Rgba): Gray {
+export function* greyOf(picture: Rgba): Work<Gray> {
   const { width, height } = picture;
   const out = newGray(width, height);
   const pixels = new Uint32Array(picture.data.buffer, picture.data.byteOffset, width * height);
-  greyInto(pixels, out.data);
+  for (let at = 0; at < pixels.length; at += AT_ONCE) {
+    yield at / pixels.length;
+    greyInto(pixels.subarray(at, at + AT_ONCE), out.data.subarray(at, at + AT_ONCE));
+  }
   return out;
 }
 
@@ -26,12 +33,25 @@ function greyInto(pixels: Uint32Array, grey: Uint8Array): void {
 }
 
 /** The alpha plane, or null when every pixel is whole. */
-export function coverOf(picture: Rgba): Uint8Array | null {
-  const { data } = picture;
-  let all = 255;
-  for (let i = 3; i < data.length; i += 4) all &= data[i];
-  if (all === 255) return null;
-  const cover = new Uint8Array(picture.width * picture.height);
-  for (let i = 0, p = 3; i < cover.length; i++, p += 4) cover[i] = data[p];
+export function* coverOf(picture: Rgba): Work<Uint8Array | null> {
+  const { width, height, data } = picture;
+  const pixels = new Uint32Array(data.buffer, data.byteOffset, width * height);
+  let whole = true;
+  for (let at = 0; at < pixels.length && whole; at += AT_ONCE) {
+    yield (0.5 * at) / pixels.length;
+    whole = isWhole(pixels.subarray(at, at + AT_ONCE));
+  }
+  if (whole) return null;
+  const cover = new Uint8Array(width * height);
+  for (let at = 0; at < pixels.length; at += AT_ONCE) {
+    yield 0.5 + (0.5 * at) / pixels.length;
+    for (let i = at; i < Math.min(cover.length, at + AT_ONCE); i++) cover[i] = pixels[i] >>> 24;
+  }
   return cover;
+}
+
+function isWhole(pixels: Uint32Array): boolean {
+  let all = -1;
+  for (let i = 0; i < pixels.length; i++) all &= pixels[i];
+  return all >>> 24 === 255;
 }

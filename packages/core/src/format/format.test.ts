@@ -1,12 +1,14 @@
-import { unzlibSync } from "fflate";
 import { execFileSync } from "node:child_process";
+import { pipeline } from "node:stream";
+import { createInflate } from "node:zlib";
 import sharp from "sharp";
 import { finish } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";
 import { randomGray, randomRgba, seeded } from "../testing/pictures";
 import { encodeGroup4 } from "./fax";
 import { writeBitsPdf } from "./pdf";
-import { readPng, writeBitsPng, writeGrayPng, writeRgbaPng } from "./png";
+import { writeBitsPng, writeGrayPng, writeRgbaPng } from "./png";
+import { readPng } from "./readPng";
 import { writeBitsTiff } from "./tiff";
 
 function randomBits(width: number, height: number, seed: number, changeOneIn: number): Bits {
@@ -46,7 +48,7 @@ test.each(CASES.map((bits) => [bits.width, bits.height, bits] as const))(
   "bitmap %d x %d reads back elsewhere, as PNG and TIFF",
   async (_w, _h, bits) => {
     const group4 = finish(encodeGroup4(bits));
-    for (const file of [writeBitsPng(bits, 300), writeBitsTiff(bits, group4, 300)]) {
+    for (const file of [finish(writeBitsPng(bits, 300)), writeBitsTiff(bits, group4, 300)]) {
       const { data, info } = await readElsewhere(file);
       expect([info.width, info.height]).toEqual([bits.width, bits.height]);
       expect(data.equals(expected(bits))).toBe(true);
@@ -74,30 +76,46 @@ test("the PDF page has the finish size and prints every dot as it is", async () 
   expect((await readElsewhere(page)).data.equals(expected(bits))).toBe(true);
 });
 
-test("grey and colour PNG read back, elsewhere and by our own reader", async () => {
-  const inflate = async (data: Uint8Array) => unzlibSync(data);
+async function* pieces(bytes: Uint8Array, size: number) {
+  for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size);
+}
+/** What fails on the way in fails what comes out. */
+const inflate = (data: AsyncIterable<Uint8Array>) => pipeline(data, createInflate(), () => undefined);
+const host = { inflate };
+const readOurs = async (file: Uint8Array, size = 7) => (await readPng(pieces(file, size), host)).data;
+
+test("grey and colour PNG read back, elsewhere and by our own reader, in pieces of any size", async () => {
   const grey = randomGray(33, 21, 2);
   const colour = randomRgba(33, 21, 3);
-  const { data } = await sharp(writeRgbaPng(colour, 254)).raw().toBuffer({ resolveWithObject: true });
+  const written = finish(writeRgbaPng(colour, 254));
+  const { data } = await sharp(written).raw().toBuffer({ resolveWithObject: true });
   expect(data.equals(Buffer.from(colour.data))).toBe(true);
-  expect((await readElsewhere(writeGrayPng(grey, 254))).data.equals(Buffer.from(grey.data))).toBe(true);
-  expect(
-    Buffer.from((await readPng(writeRgbaPng(colour, 254), inflate)).data).equals(Buffer.from(colour.data)),
-  ).toBe(true);
+  expect((await readElsewhere(finish(writeGrayPng(grey, 254)))).data.equals(Buffer.from(grey.data))).toBe(
+    true,
+  );
+  for (const size of [1, 3, 64, 1 << 20]) expect(await readOurs(written, size)).toEqual(colour.data);
   for (const channels of [1, 2, 3, 4] as const) {
     const raw = Buffer.from(randomGray(29 * channels, 17, channels).data);
     const file = await sharp(raw, { raw: { width: 29, height: 17, channels } })
       .png({ adaptiveFiltering: true })
       .toBuffer();
     const wanted = await sharp(file).toColourspace("srgb").ensureAlpha().raw().toBuffer();
-    expect(Buffer.from((await readPng(file, inflate)).data).equals(wanted)).toBe(true);
+    expect(Buffer.from(await readOurs(file)).equals(wanted)).toBe(true);
   }
 });
 
-test("our reader refuses what it does not read", async () => {
-  const inflate = async (data: Uint8Array) => unzlibSync(data);
-  await expect(readPng(Uint8Array.from([1, 2, 3]), inflate)).rejects.toThrow("not a PNG");
-  await expect(readPng(writeBitsPng(newBits(4, 4), 72), inflate)).rejects.toThrow("depth 1");
-  const cut = writeGrayPng(randomGray(9, 9, 1), 72);
-  await expect(readPng(cut, async () => new Uint8Array(3))).rejects.toThrow("not whole");
+test("a picture too large for one portion of the writer is whole", async () => {
+  const large = randomRgba(700, 300, 5);
+  expect(await readOurs(finish(writeRgbaPng(large, 254)), 9999)).toEqual(large.data);
+});
+
+test("our reader refuses what it does not read, and stops when it is told to", async () => {
+  await expect(readOurs(Uint8Array.from([1, 2, 3]))).rejects.toThrow("not a PNG");
+  await expect(readOurs(Uint8Array.from({ length: 99 }, () => 7))).rejects.toThrow("not a PNG");
+  await expect(readOurs(finish(writeBitsPng(newBits(4, 4), 72)))).rejects.toThrow("depth 1");
+  const cut = finish(writeGrayPng(randomGray(90, 90, 1), 72));
+  await expect(readOurs(cut.subarray(0, 400))).rejects.toThrow(/whole|unexpected end/);
+  const pause = () => Promise.reject(new Error("stopped"));
+  const large = finish(writeRgbaPng(randomRgba(700, 600, 1), 72));
+  await expect(readPng(pieces(large, 9999), { ...host, pause })).rejects.toThrow("stopped");
 });

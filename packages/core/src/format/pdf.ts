@@ -1,7 +1,8 @@
 import { PDFDocument, PDFName } from "pdf-lib";
+import { MM_PER_INCH } from "../maths/units";
 import { type Bits } from "../raster/types";
 
-const POINTS_PER_MM = 72 / 25.4;
+const POINTS_PER_MM = 72 / MM_PER_INCH;
 
 /**
  * The picture keeps this far (in points, a fifth of a thousandth of a millimetre) inside the page: a renderer that

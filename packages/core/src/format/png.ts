@@ -1,7 +1,9 @@
-import { zlibSync } from "fflate";
+import { Deflate } from "pako";
+import { type Work } from "../maths/work";
 import { type Bits, type Gray, type Rgba } from "../raster/types";
 
-const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];
+/** The eight bytes that every PNG begins with. */
+export const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];
 const CRC_TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
   let c = n;
   for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
@@ -9,57 +11,52 @@ const CRC_TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
 });
 
 /** Writes a 1-bit greyscale PNG in which 0 (black) is a mark, with its resolution. @see ISO/IEC 15948 */
-export function writeBitsPng(bits: Bits, dotsPerInch: number): Uint8Array {
-  const { width, height, stride, data } = bits;
-  const raw = new Uint8Array((stride + 1) * height);
-  for (let y = 0, i = 0, o = 0; y < height; y++) {
-    o++; // filter type 0
-    for (let b = 0; b < stride; b++) raw[o++] = ~data[i++];
-  }
-  return png(width, height, 1, 0, dotsPerInch, raw);
+export function writeBitsPng({ width, height, stride, data }: Bits, dotsPerInch: number): Work<Uint8Array> {
+  return png({ width, height, depth: 1, colour: 0, dotsPerInch }, stride, (y, row) => {
+    row[0] = 0; // not filtered
+    for (let b = 0, i = y * stride; b < stride; b++, i++) row[b + 1] = ~data[i];
+  });
 }
 
 /** Writes an 8-bit greyscale PNG with its resolution. */
-export function writeGrayPng(picture: Gray, dotsPerInch: number): Uint8Array {
-  return png(
-    picture.width,
-    picture.height,
-    8,
-    0,
-    dotsPerInch,
-    filterUp(picture.data, picture.width, picture.height),
-  );
+export function writeGrayPng({ width, height, data }: Gray, dotsPerInch: number): Work<Uint8Array> {
+  return png({ width, height, depth: 8, colour: 0, dotsPerInch }, width, filteredUp(data, width));
 }
 
 /** Writes an 8-bit RGBA PNG (straight alpha) with its resolution. */
-export function writeRgbaPng(picture: Rgba, dotsPerInch: number): Uint8Array {
-  return png(
-    picture.width,
-    picture.height,
-    8,
-    6,
-    dotsPerInch,
-    filterUp(picture.data, picture.width * 4, picture.height),
-  );
+export function writeRgbaPng({ width, height, data }: Rgba, dotsPerInch: number): Work<Uint8Array> {
+  return png({ width, height, depth: 8, colour: 6, dotsPerInch }, width * 4, filteredUp(data, width * 4));
 }
 
-function filterUp(data: Uint8Array, stride: number, height: number): Uint8Array {
-  const raw = new Uint8Array((stride + 1) * height);
-  for (let y = 0, i = 0, o = 0; y < height; y++) {
-    raw[o++] = 2;
-    for (let b = 0; b < stride; b++, i++) raw[o++] = data[i] - (y > 0 ? data[i - stride] : 0);
-  }
-  return raw;
+type RowWriter = (y: number, row: Uint8Array) => void;
+
+/** Rows as their differences from the row above. */
+const filteredUp =
+  (data: Uint8Array, stride: number): RowWriter =>
+  (y, row) => {
+    row[0] = 2;
+    const i = y * stride;
+    if (y === 0) row.set(data.subarray(0, stride), 1);
+    else for (let b = 0; b < stride; b++) row[b + 1] = data[i + b] - data[i + b - stride];
+  };
+
+interface Header {
+  readonly width: number;
+  readonly height: number;
+  readonly depth: number;
+  readonly colour: number;
+  readonly dotsPerInch: number;
 }
 
-function png(
-  width: number,
-  height: number,
-  depth: number,
-  colour: number,
-  dotsPerInch: number,
-  raw: Uint8Array,
-) {
+/** Bytes compressed between two portions, some ten milliseconds. */
+const AT_ONCE = 1 << 17;
+
+/** @param stride  bytes of a row, without the byte that names its filter */
+function* png(
+  { width, height, depth, colour, dotsPerInch }: Header,
+  stride: number,
+  write: RowWriter,
+): Work<Uint8Array> {
   const header = new Uint8Array(13);
   const view = new DataView(header.buffer);
   view.setUint32(0, width);
@@ -70,11 +67,22 @@ function png(
   new DataView(physical.buffer).setUint32(0, perMetre);
   new DataView(physical.buffer).setUint32(4, perMetre);
   physical[8] = 1;
+  const parts: Uint8Array[] = [];
+  const zlib = new Deflate({ level: depth === 1 ? 6 : 4, chunkSize: 1 << 16 });
+  zlib.onData = (part) => parts.push(part as Uint8Array);
+  const rows = Math.max(1, Math.floor(AT_ONCE / (stride + 1)));
+  for (let y = 0; y < height; y += rows) {
+    yield y / height;
+    const count = Math.min(rows, height - y);
+    const raw = new Uint8Array(count * (stride + 1));
+    for (let k = 0; k < count; k++) write(y + k, raw.subarray(k * (stride + 1), (k + 1) * (stride + 1)));
+    zlib.push(raw, y + count === height);
+  }
   return concat([
     Uint8Array.from(SIGNATURE),
     chunk("IHDR", header),
     chunk("pHYs", physical),
-    chunk("IDAT", zlibSync(raw, { level: 6 })),
+    ...parts.filter((p) => p.length > 0).map((p) => chunk("IDAT", p)),
     chunk("IEND", new Uint8Array(0)),
   ]);
 }
@@ -99,83 +107,4 @@ export function concat(parts: readonly Uint8Array[]): Uint8Array {
     at += part.length;
   }
   return out;
-}
-
-/**
- * Reads an 8-bit, not interlaced PNG (grey, grey with alpha, RGB or RGBA) into RGBA.
- *
- * @param inflate  undoes zlib compression; the host has a faster one than plain script
- * @throws Error   when the file is something else or broken
- */
-export async function readPng(
-  file: Uint8Array,
-  inflate: (data: Uint8Array) => Promise<Uint8Array>,
-): Promise<Rgba> {
-  if (SIGNATURE.some((byte, i) => file[i] !== byte)) throw new Error("not a PNG file");
-  const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
-  const parts: Uint8Array[] = [];
-  let width = 0;
-  let height = 0;
-  let channels = 0;
-  for (let at = 8; at + 12 <= file.length;) {
-    const length = view.getUint32(at);
-    const type = String.fromCharCode(...file.subarray(at + 4, at + 8));
-    const start = at + 8;
-    if (type === "IHDR") {
-      width = view.getUint32(start);
-      height = view.getUint32(start + 4);
-      const [depth, colour, , , interlace] = file.subarray(start + 8, start + 13);
-      channels = [1, 0, 3, 0, 2, 0, 4][colour] ?? 0;
-      if (depth !== 8 || channels === 0 || interlace !== 0)
-        throw new Error(`PNG of depth ${depth}, type ${colour} is not read`);
-    } else if (type === "IDAT") parts.push(file.subarray(start, start + length));
-    else if (type === "IEND") break;
-    at = start + length + 4;
-  }
-  const raw = await inflate(concat(parts));
-  if (raw.length !== (width * channels + 1) * height) throw new Error("PNG picture data is not whole");
-  unfilter(raw, width * channels, height, channels);
-  return spreadToRgba(raw, width, height, channels);
-}
-
-/** Undoes the row filters in place. */
-function unfilter(raw: Uint8Array, stride: number, height: number, step: number): void {
-  const row = stride + 1;
-  for (let y = 0; y < height; y++) {
-    const start = y * row + 1;
-    const type = raw[start - 1];
-    const up = y > 0 ? -row : 0;
-    if (type === 1) for (let i = start + step; i < start + stride; i++) raw[i] += raw[i - step];
-    else if (type === 2 && up) for (let i = start; i < start + stride; i++) raw[i] += raw[i + up];
-    else if (type === 3) {
-      for (let k = 0, i = start; k < stride; k++, i++) {
-        raw[i] += ((k >= step ? raw[i - step] : 0) + (up ? raw[i + up] : 0)) >> 1;
-      }
-    } else if (type === 4) {
-      for (let k = 0, i = start; k < stride; k++, i++) {
-        const a = k >= step ? raw[i - step] : 0;
-        const b = up ? raw[i + up] : 0;
-        const c = k >= step && up ? raw[i - step + up] : 0;
-        const pa = Math.abs(b - c);
-        const pb = Math.abs(a - c);
-        const pc = Math.abs(a + b - 2 * c);
-        raw[i] += pa <= pb && pa <= pc ? a : pb <= pc ? b : c;
-      }
-    }
-  }
-}
-
-function spreadToRgba(raw: Uint8Array, width: number, height: number, channels: number): Rgba {
-  const data = new Uint8Array(width * height * 4);
-  const [g, b, a] = channels >= 3 ? [1, 2, 3] : [0, 0, 1];
-  const alpha = channels === 2 || channels === 4;
-  for (let y = 0, o = 0; y < height; y++) {
-    for (let x = 0, i = y * (width * channels + 1) + 1; x < width; x++, i += channels, o += 4) {
-      data[o] = raw[i];
-      data[o + 1] = raw[i + g];
-      data[o + 2] = raw[i + b];
-      data[o + 3] = alpha ? raw[i + a] : 255;
-    }
-  }
-  return { width, height, data };
 }

@@ -1,4 +1,5 @@
-import { MM_PER_INCH, type Finish } from "../route/art";
+import { MM_PER_INCH } from "../maths/units";
+import { type Finish } from "../result/finish";
 import { type Rect } from "../raster/types";
 
 export type Level = "fine" | "look" | "stop";
@@ -36,6 +37,17 @@ export interface Limits {
 }
 
 export type Readings = Readonly<Record<string, number | string | readonly number[]>>;
+
+/** How many checks want a look, and how many a stop. */
+export function findingsOf(checks: readonly Check[]): { readonly looks: number; readonly stops: number } {
+  const count = (level: Level): number => checks.filter((c) => c.level === level).length;
+  return { looks: count("look"), stops: count("stop") };
+}
+
+const RANK: Record<Level, number> = { fine: 0, look: 1, stop: 2 };
+
+/** Below 0 when the first of two levels is the graver one. */
+export const graverFirst = (a: Level, b: Level): number => RANK[b] - RANK[a];
 
 const round = (mm: number): number => Math.round(mm * 1000) / 1000;
 

@@ -1,6 +1,5 @@
-import { finish } from "../maths/work";
-import { stageById } from "../stage/stages";
-import { artFrom, clearSettings, pictureOf } from "../testing/clearings";
+import { artFrom, pictureOf } from "../testing/clearings";
+import { inspectStage, runStage } from "../testing/running";
 
 describe("a rim left by hand", () => {
   // a red disc of radius 40 on green, cut free by an outline of radius `radius`
@@ -8,12 +7,9 @@ describe("a rim left by hand", () => {
     Math.hypot(x + 0.5 - 60, y + 0.5 - 60) < 40 ? [196, 52, 40] : [60, 130, 80],
   );
   const rimOf = (ops: object[]) => {
-    const settings = clearSettings({ ops });
-    const done = finish(stageById("clear").run(artFrom(disc), settings));
+    const done = runStage("clear", artFrom(disc), { ops });
     const limits = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.01 };
-    return finish(stageById("clear").inspect!(done, settings, limits)).checks.find(
-      (c) => c.id === "edgeRim",
-    )!;
+    return inspectStage("clear", done, { ops }, limits).checks.find((c) => c.id === "edgeRim")!;
   };
   const outline = (radius: number) => {
     const [from, across] = [(60 - radius) / 120, (2 * radius) / 120];

@@ -1,7 +1,7 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { componentsOf } from "../region/components";
 import { labDistance, oklabOf } from "../colour/oklab";
-import { type Art } from "../route/art";
+import { type Picture } from "../result/result";
 import { figure, MOST_PLACES, placeOf, type Check } from "./check";
 
 /** Cover from which a pixel counts as seen, and under which it counts as cleared. */
@@ -27,7 +27,7 @@ const OUTWARDS = 5;
  *
  * @param known  whether anything was taken away; under the bare pixels of other artwork any colour may lie
  */
-export function* checkEdge(art: Art, known: boolean): Work<Check> {
+export function* checkEdge(art: Picture, known: boolean): Work<Check> {
   const { colour, cleared } = art;
   const { width, height, data } = colour;
   const backs = (cleared?.background ?? []).map(([r, g, b]) => oklabOf(r, g, b));
@@ -115,6 +115,6 @@ export function* checkEdge(art: Art, known: boolean): Work<Check> {
     detail: !known
       ? "Nothing was taken away."
       : `${figure(percent, 1)} % of ${edge} edge pixels still carry it.${look ? " Choke, or unmix the fringe." : ""}`,
-    places: art.finish && look ? places.slice(0, MOST_PLACES).map((p) => placeOf(p, art.finish!)) : [],
+    places: look ? places.slice(0, MOST_PLACES).map((p) => placeOf(p, art.finish)) : [],
   };
 }

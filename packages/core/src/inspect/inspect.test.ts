@@ -1,11 +1,14 @@
 import { finish } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";
-import { type Finish } from "../route/art";
+import { type Finish } from "../result/finish";
 import { checkEvenAreas } from "./evenAreas";
 import { figure } from "./check";
-import { checkMarkedShare } from "./markedShare";
+import { type Dots } from "./dots";
+import { checkMarkedShare, markedShare } from "./markedShare";
 import { checkResolution } from "./resolution";
 import { checkSingleDots } from "./singleDots";
+
+const checkShareOf = (dots: Dots) => checkMarkedShare(finish(markedShare(dots)), dots.cover !== null);
 
 const LIMITS = { areaMm2: 4, dotMm: 0.1, strayMm2: 1 };
 const finishAt = (px: number, dotsPerInch: number): Finish => ({
@@ -106,15 +109,15 @@ describe("single dots", () => {
 test("marked share is of the art, and all or nothing is a stop", () => {
   const half = bitsOf(10, (x) => x < 5);
   const cover = Uint8Array.from({ length: 100 }, (_, i) => (i % 10 < 8 ? 200 : 0));
-  expect(checkMarkedShare({ bits: half, cover: null }).value).toBe(50);
-  expect(checkMarkedShare({ bits: half, cover })).toMatchObject({
+  expect(checkShareOf({ bits: half, cover: null }).value).toBe(50);
+  expect(checkShareOf({ bits: half, cover })).toMatchObject({
     value: 62.5,
     level: "fine",
     text: "62.5 % is marked",
   });
-  expect(checkMarkedShare({ bits: bitsOf(10, () => true), cover: cover.map(() => 255) }).level).toBe("fine");
-  expect(checkMarkedShare({ bits: newBits(4, 4), cover: null }).level).toBe("stop");
-  expect(checkMarkedShare({ bits: bitsOf(4, () => true), cover: null }).level).toBe("stop");
+  expect(checkShareOf({ bits: bitsOf(10, () => true), cover: cover.map(() => 255) }).level).toBe("fine");
+  expect(checkShareOf({ bits: newBits(4, 4), cover: null }).level).toBe("stop");
+  expect(checkShareOf({ bits: bitsOf(4, () => true), cover: null }).level).toBe("stop");
 });
 
 test("resolution: one pixel a dot is fine, half is a look, less a stop; shapes are always fine", () => {

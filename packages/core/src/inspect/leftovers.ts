@@ -2,7 +2,8 @@ import { TINT } from "../clear/edge";
 import { portion, rowsAtOnce, type Work } from "../maths/work";
 import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
-import { MM_PER_INCH, type Art } from "../route/art";
+import { dotsPerMm } from "../maths/units";
+import { type Picture } from "../result/result";
 import { figure, MOST_PLACES, placeOf, type Check, type Limits, type Readings } from "./check";
 
 /** A soft edge may run out over so many millimetres. */
@@ -31,11 +32,11 @@ function runsOut(data: Uint8Array, width: number, height: number, i: number): bo
 
 /** Stray islands below `limits.strayMm2`, and faint tint outside the art, from one step of cover (0.4 %) up. */
 export function* checkLeftovers(
-  art: Art,
+  art: Picture,
   limits: Limits,
 ): Work<{ islands: Check; tint: Check; readings: Readings }> {
   const { width, height, data } = art.colour;
-  const perMm = (art.finish?.dotsPerInch ?? 254) / MM_PER_INCH;
+  const perMm = dotsPerMm(art.finish);
   const solid = new Uint8Array(width * height);
   let [kept, clear] = [0, 0];
   for (let i = 0; i < solid.length; i++) {
@@ -67,12 +68,10 @@ export function* checkLeftovers(
   const tints = yield* portion(componentsOf(width, height, rowOf(faint)), 0.9, 1);
   const bySize = (a: { pixels: number }, b: { pixels: number }): number => b.pixels - a.pixels;
   const placesOf = (list: typeof all) =>
-    art.finish
-      ? list
-          .sort(bySize)
-          .slice(0, MOST_PLACES)
-          .map((c) => placeOf(c, art.finish!))
-      : [];
+    list
+      .sort(bySize)
+      .slice(0, MOST_PLACES)
+      .map((c) => placeOf(c, art.finish));
   const mm2 = (pixels: number): string => figure(pixels / perMm / perMm, 2);
   const percent = (alpha: number): string => figure((100 * alpha) / 255, 1);
   return {

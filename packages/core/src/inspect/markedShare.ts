@@ -1,21 +1,29 @@
+import { rowsAtOnce, type Work } from "../maths/work";
 import { countMarks } from "../raster/bits";
-import { type Dots } from "../route/art";
 import { figure, type Check } from "./check";
+import { type Dots } from "./dots";
 
-/** Share of the art that is marked, in percent. Nothing at all, or all of it, is a stop. */
-export function markedShare({ bits, cover }: Dots): number {
+/** Share of the art that is marked, in percent. */
+export function* markedShare({ bits, cover }: Dots): Work<number> {
   let art = bits.width * bits.height;
   if (cover) {
     art = 0;
-    for (let i = 0; i < cover.length; i++) if (cover[i] !== 0) art++;
+    const atOnce = 4 * rowsAtOnce(bits.width) * bits.width;
+    for (let i = 0; i < cover.length; i++) {
+      if (i % atOnce === 0) yield i / cover.length;
+      if (cover[i] !== 0) art++;
+    }
   }
   return art === 0 ? 0 : (100 * countMarks(bits)) / art;
 }
 
-export function checkMarkedShare(dots: Dots): Check {
-  const share = markedShare(dots);
-  // A cut-out may well be one solid shape; a whole picture that is all marks is a mistake.
-  const wrong = share === 0 || (share === 100 && dots.cover === null);
+/**
+ * Nothing marked at all, or all of it, is a stop.
+ * @param share   in percent
+ * @param cutOut  whether the art is less than the whole picture: a cut-out may well be one solid shape
+ */
+export function checkMarkedShare(share: number, cutOut: boolean): Check {
+  const wrong = share === 0 || (share === 100 && !cutOut);
   const level = wrong ? "stop" : "fine";
   return {
     id: "markedShare",

@@ -1,4 +1,6 @@
-import { MM_PER_INCH, type ArtworkFacts, type Finish } from "../route/art";
+import { MM_PER_INCH } from "../maths/units";
+import { type Finish } from "../result/finish";
+import { type ArtworkFacts } from "../route/source";
 import { figure, type Check } from "./check";
 
 /** Pixels the artwork has for each inch of the finished piece; shapes have as many as there are dots. */

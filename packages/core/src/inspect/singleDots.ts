@@ -1,6 +1,8 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { unpackRow } from "../raster/bits";
-import { MM_PER_INCH, type Dots, type Finish } from "../route/art";
+import { MM_PER_INCH } from "../maths/units";
+import { type Finish } from "../result/finish";
+import { type Dots } from "./dots";
 import { figure, MOST_PLACES, placeOf, type Check, type Limits, type Place } from "./check";
 
 /**

@@ -1,17 +1,45 @@
+import { rowsAtOnce, finish, type Work } from "../maths/work";
 import { newGray, newRgba, type Bits, type Gray, type Rgba } from "./types";
 
 /*
  * Pictures at half, a quarter ... of their size, for looking at. Each pixel is the mean of the 2 x 2 it stands
- * for; a last odd row or column stands by itself. Made when first asked for and kept with the picture.
+ * for; a last odd row or column stands by itself. Made when first asked for and kept with the picture's data.
  */
-const kept = new WeakMap<object, unknown>();
+const kept = new WeakMap<Uint8Array, Gray | Rgba>();
 
-function once<P extends object, R>(picture: P, make: (picture: P) => R): R {
-  const known = kept.get(picture);
+function* once<P extends { readonly data: Uint8Array }, R extends Gray | Rgba>(
+  picture: P,
+  make: (picture: P) => Work<R>,
+): Work<R> {
+  const known = kept.get(picture.data);
   if (known !== undefined) return known as R;
-  const made = make(picture);
-  kept.set(picture, made);
+  const made = yield* make(picture);
+  kept.set(picture.data, made);
   return made;
+}
+
+/** Dots at half size as grey: the share of each 2 x 2 that is marked, 0 = all of it, 255 = none. */
+export const halveBits = (bits: Bits): Gray => finish(once(bits, countBlocks));
+export const halveGray = (picture: Gray): Gray => finish(once(picture, meanGray));
+/** Colour is averaged by how much of each pixel is there. */
+export const halveRgba = (picture: Rgba): Rgba => finish(once(picture, meanRgba));
+
+/*
+ * The halves that a view at a scale of so many dots to a screen pixel will ask for, made in portions beforehand.
+ */
+export function* readyRgba(picture: Rgba, scale: number): Work<void> {
+  for (; scale >= 2 && picture.width > 1 && picture.height > 1; scale /= 2)
+    picture = yield* once(picture, meanRgba);
+}
+
+export function* readyGray(picture: Gray, scale: number): Work<void> {
+  for (; scale >= 2 && picture.width > 1 && picture.height > 1; scale /= 2)
+    picture = yield* once(picture, meanGray);
+}
+
+export function* readyBits(bits: Bits, scale: number): Work<void> {
+  if (scale >= 2 && bits.width > 1 && bits.height > 1)
+    yield* readyGray(yield* once(bits, countBlocks), scale / 2);
 }
 
 /** For each byte of eight dots: the counts of its four pairs, a byte each. */
@@ -24,15 +52,14 @@ const PAIRS = Uint32Array.from({ length: 256 }, (_, byte) => {
   return packed >>> 0;
 });
 
-/** Dots at half size as grey: the share of each 2 x 2 that is marked, 0 = all of it, 255 = none. */
-export const halveBits = (bits: Bits): Gray => once(bits, countBlocks);
-
-function countBlocks({ width, height, stride, data }: Bits): Gray {
+function* countBlocks({ width, height, stride, data }: Bits): Work<Gray> {
   const out = newGray(Math.max(1, width >> 1), Math.max(1, height >> 1));
   const counts = new Uint32Array(stride); // four bytes each, one count a byte
   const bytes = new Uint8Array(counts.buffer);
   const shade = Uint8Array.from({ length: 5 }, (_, n) => 255 - Math.round(n * 63.75));
+  const atOnce = rowsAtOnce(width);
   for (let y = 0; y < out.height; y++) {
+    if (y % atOnce === 0) yield y / out.height;
     const top = 2 * y * stride;
     const bottom = Math.min(2 * y + 1, height - 1) * stride;
     for (let b = 0; b < stride; b++) counts[b] = PAIRS[data[top + b]] + PAIRS[data[bottom + b]];
@@ -41,13 +68,13 @@ function countBlocks({ width, height, stride, data }: Bits): Gray {
   return out;
 }
 
-export const halveGray = (picture: Gray): Gray => once(picture, meanGray);
-
-function meanGray({ width, height, data }: Gray): Gray {
+function* meanGray({ width, height, data }: Gray): Work<Gray> {
   const out = newGray(Math.max(1, width >> 1), Math.max(1, height >> 1));
   const right = width > 1 ? 1 : 0;
   const down = height > 1 ? width : 0;
+  const atOnce = rowsAtOnce(width);
   for (let y = 0, o = 0; y < out.height; y++) {
+    if (y % atOnce === 0) yield y / out.height;
     for (let x = 0, i = 2 * y * width; x < out.width; x++, o++, i += 2) {
       out.data[o] = (data[i] + data[i + right] + data[i + down] + data[i + down + right] + 2) >> 2;
     }
@@ -55,14 +82,13 @@ function meanGray({ width, height, data }: Gray): Gray {
   return out;
 }
 
-/** Colour is averaged by how much of each pixel is there. */
-export const halveRgba = (picture: Rgba): Rgba => once(picture, meanRgba);
-
-function meanRgba({ width, height, data }: Rgba): Rgba {
+function* meanRgba({ width, height, data }: Rgba): Work<Rgba> {
   const out = newRgba(Math.max(1, width >> 1), Math.max(1, height >> 1));
   const right = width > 1 ? 4 : 0;
   const down = height > 1 ? width * 4 : 0;
+  const atOnce = rowsAtOnce(width);
   for (let y = 0, o = 0; y < out.height; y++) {
+    if (y % atOnce === 0) yield y / out.height;
     for (let x = 0, a = 2 * y * width * 4; x < out.width; x++, o += 4, a += 8) {
       const [b, c, d] = [a + right, a + down, a + down + right];
       const alpha = data[a + 3] + data[b + 3] + data[c + 3] + data[d + 3];

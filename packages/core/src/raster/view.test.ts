@@ -11,9 +11,11 @@ import { viewBits, viewGray, viewRgba } from "./view";
 const whole = (p: { width: number; height: number }) => ({ x: 0, y: 0, width: p.width, height: p.height });
 
 test("enlarged dots are plain squares", () => {
-  const bits = threshold(
-    grayOf(3, 2, (x, y) => ((x + y) % 2) * 255),
-    128,
+  const bits = finish(
+    threshold(
+      grayOf(3, 2, (x, y) => ((x + y) % 2) * 255),
+      128,
+    ),
   );
   const view = viewBits(bits, whole(bits), 9, 6);
   for (let y = 0; y < 6; y++)
@@ -43,9 +45,11 @@ function spread({ width, height, data }: { width: number; height: number; data: 
 test.each([1.3, 1.7, 2, 2.5, 3.3, 4.7, 9.1])(
   "a fine regular pattern reduced %d times reads as its even tone, without moire",
   (scale) => {
-    const bits = threshold(
-      grayOf(400, 400, (x, y) => ((x + y) & 1) * 255),
-      128,
+    const bits = finish(
+      threshold(
+        grayOf(400, 400, (x, y) => ((x + y) & 1) * 255),
+        128,
+      ),
     );
     const size = Math.round(400 / scale);
     const view = viewBits(bits, whole(bits), size, size);
@@ -90,6 +94,6 @@ test("rows of dots pack and unpack, and marks are counted without the padding", 
 
 test("fingerprints are SHA-256; that of dots tells size and dots apart", () => {
   expect(fingerprint("abc")).toBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
-  expect(dotsFingerprint(newBits(8, 2))).not.toBe(dotsFingerprint(newBits(16, 1)));
-  expect(dotsFingerprint(newBits(8, 2))).toBe(dotsFingerprint(newBits(8, 2)));
+  expect(finish(dotsFingerprint(newBits(8, 2)))).not.toBe(finish(dotsFingerprint(newBits(16, 1))));
+  expect(finish(dotsFingerprint(newBits(8, 2)))).toBe(finish(dotsFingerprint(newBits(8, 2))));
 });

@@ -1,5 +1,6 @@
 import { figure } from "../inspect/check";
-import { type ArtworkFacts } from "../route/art";
+import { mmOfDots } from "../maths/units";
+import { type ArtworkFacts } from "../route/source";
 import { type ArtworkReading } from "./reading";
 
 export type ProposalId = "engravePhoto" | "lineArt" | "vinyl" | "sticker" | "resistFilm";
@@ -80,7 +81,7 @@ function sizeStep(
 ): Step {
   const { longMm, dotsPerInch, why } = USUAL[id];
   const long = Math.max(realWidth, realHeight);
-  const enough = largest ? (long / dotsPerInch) * 25.4 : longMm;
+  const enough = largest ? mmOfDots(long, { dotsPerInch }) : longMm;
   const side = facts.width >= facts.height ? { widthMm: longMm } : { heightMm: longMm };
   const short = enough < longMm;
   const blown = enlarged > 1 ? `, for it is soft or was blown up` : "";

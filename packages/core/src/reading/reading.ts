@@ -1,6 +1,7 @@
 import { liftLevels } from "../clear/lift";
 import { type Rgba } from "../raster/types";
-import { type ArtworkFacts } from "../route/art";
+import { mmOfDots } from "../maths/units";
+import { type ArtworkFacts } from "../route/source";
 import { enlargedBy } from "./enlarged";
 import { blockinessOf, noiseOf } from "./grain";
 import { groundOf, type Ground } from "./ground";
@@ -64,8 +65,8 @@ export function readArtwork(
       ? null
       : DENSITIES.map((dotsPerInch) => ({
           dotsPerInch,
-          widthMm: tenths((realWidth / dotsPerInch) * 25.4),
-          heightMm: tenths((realHeight / dotsPerInch) * 25.4),
+          widthMm: tenths(mmOfDots(realWidth, { dotsPerInch })),
+          heightMm: tenths(mmOfDots(realHeight, { dotsPerInch })),
         })),
     skew: kind === "ink on paper" ? skewOf(small) : null,
     lift: liftLevels(picture, light === "uneven"),

@@ -1,3 +1,4 @@
+import { finish } from "../maths/work";
 import { greyOf } from "../colour/grey";
 import { halveRgba } from "../raster/halve";
 import { cropped } from "../raster/crop";
@@ -20,12 +21,14 @@ export function sampleOf(whole: Rgba): Sample {
     small = halveRgba(small);
   const side = { width: Math.min(CROP_SIDE, whole.width), height: Math.min(CROP_SIDE, whole.height) };
   const at = (u: number, v: number) =>
-    greyOf(
-      cropped(whole, {
-        x: Math.floor((whole.width - side.width) * u),
-        y: Math.floor((whole.height - side.height) * v),
-        ...side,
-      }),
+    finish(
+      greyOf(
+        cropped(whole, {
+          x: Math.floor((whole.width - side.width) * u),
+          y: Math.floor((whole.height - side.height) * v),
+          ...side,
+        }),
+      ),
     );
   const big = whole.width * whole.height > 2 * CROP_SIDE * CROP_SIDE;
   const parts = big ? [at(0.5, 0.5), at(0.2, 0.3), at(0.8, 0.3), at(0.5, 0.85)] : [at(0.5, 0.5)];

@@ -1,4 +1,8 @@
+import { type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
+
+/** Pixels filled between two portions. */
+const AT_ONCE = 1 << 18;
 
 /** What was filled: how many pixels and the box they lie in. */
 export interface Filled extends Rect {
@@ -13,16 +17,17 @@ export interface Filled extends Rect {
  * @param seeds  indices of pixels; one of another value fills nothing
  * @see Smith, "Tint Fill", SIGGRAPH 1979
  */
-export function flood(
+export function* flood(
   mask: Uint8Array,
   width: number,
   height: number,
   seeds: readonly number[],
   from = 1,
   to = 2,
-): Filled {
+): Work<Filled> {
   const stack = seeds.slice();
   let pixels = 0;
+  let told = AT_ONCE;
   let [left, top, right, bottom] = [width, height, -1, -1];
   while (stack.length > 0) {
     const seed = stack.pop()!;
@@ -34,6 +39,10 @@ export function flood(
     while (last < start + width && mask[last] === from) last++;
     mask.fill(to, first, last);
     pixels += last - first;
+    if (pixels > told) {
+      told += AT_ONCE;
+      yield pixels / mask.length;
+    }
     if (first - start < left) left = first - start;
     if (last - start > right) right = last - start;
     const row = start / width;

@@ -2,10 +2,12 @@ import { asRgba, randomGray, randomRgba } from "../testing/pictures";
 import { Aborted } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { finishOf } from "../stage/size/finish";
-import { type ArtworkSource } from "./art";
+import { as } from "../result/result";
+import { canonical } from "./canonical";
+import { type ArtworkSource } from "./source";
 import { ByteCache } from "./byteCache";
 import { RouteError } from "./errors";
-import { canonical, readRoute, settingsOf, withoutStage, withSettings, withStage } from "./route";
+import { readRoute, settingsOf, withoutStage, withSettings, withStage } from "./route";
 import { Runner } from "./runner";
 
 const file = (...stages: object[]) => ({ format: "hard-line-route", version: 1, name: "Test", stages });
@@ -218,7 +220,7 @@ describe("runner", () => {
     expect(changed.map((r, i) => r.key === first[i].key)).toEqual([true, true, false, false]);
     const back = await runner.run(full, source);
     expect(back.map((r) => r.ms)).toEqual([0, 0, 0, 0]);
-    expect(back[3].art).toBe(first[3].art);
+    expect(back[3].result).toBe(first[3].result);
     expect(source.decoded).toBe(1);
   });
 
@@ -227,7 +229,7 @@ describe("runner", () => {
       new Runner().run(full, sourceOf()),
       new Runner().run(full, sourceOf()),
     ]);
-    expect(a[3].art.dots!.bits).toEqual(b[3].art.dots!.bits);
+    expect(as(a[3].result, "plates").plates).toEqual(as(b[3].result, "plates").plates);
     expect(a.map((r) => r.key)).toEqual(b.map((r) => r.key));
   });
 
@@ -259,7 +261,7 @@ describe("runner", () => {
     };
     const results = await new Runner().run(full, source, { upTo: "size" });
     expect(asked).toEqual([100]);
-    expect(results[1].art.colour).toMatchObject({ width: 100, height: 50 });
+    expect(as(results[1].result, "picture").colour).toMatchObject({ width: 100, height: 50 });
   });
 
   test("keeps the surround bare in both polarities and fades marks with the art", async () => {
@@ -273,7 +275,7 @@ describe("runner", () => {
       const route = readRoute(
         file({ stage: "size", resample: "none" }, { stage: "blackWhite", method: "line", material }),
       );
-      const { bits } = (await new Runner().run(route, source))[2].art.dots!;
+      const { bits } = as((await new Runner().run(route, source))[2].result, "plates").plates[0];
       return countMarks(bits);
     };
     expect(await shareOf("burns-dark")).toBe(16 * 32);
@@ -291,16 +293,16 @@ describe("runner", () => {
   test("a route that leaves Size and Tone out keeps the pixels as they are", async () => {
     const runner = new Runner();
     const route = readRoute(file({ stage: "blackWhite" }));
-    const results = await runner.run(route, sourceOf());
+    const source = sourceOf();
+    const results = await runner.run(route, source);
     expect(results.map((r) => r.stage)).toEqual(["artwork", "blackWhite"]);
-    expect(results[1].art.finish).toMatchObject({ widthPx: 60, heightPx: 40, dotsPerInch: 254 });
-    expect((await runner.inspect(route, results))[1].checks).toHaveLength(4);
+    expect(results[1].result.finish).toMatchObject({ widthPx: 60, heightPx: 40, dotsPerInch: 254 });
+    expect((await runner.inspect(route, source))[1].checks).toHaveLength(4);
   });
 
   test("inspects each stage: readings, and checks with levels", async () => {
     const runner = new Runner();
-    const results = await runner.run(full, sourceOf());
-    const found = await runner.inspect(full, results);
+    const found = await runner.inspect(full, sourceOf());
     const checks = found.flatMap((f) => f.checks);
     expect(checks.map((c) => c.id)).toEqual([
       "resolution",

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { type Limits } from "../inspect/check";
-import { fingerprint } from "../raster/fingerprint";
-import { STAGES, stageById, type StageId } from "../stage/stages";
+import { STAGES, stageById, type RegisteredStage, type SettingsOf, type StageId } from "../stage/stages";
 import { RouteError, routeErrorOf } from "./errors";
+import { wired } from "./wiring";
 
 export const ROUTE_FORMAT = "hard-line-route";
 export const ROUTE_VERSION = 1;
@@ -36,7 +36,7 @@ const outline = z.strictObject({
   stages: z.array(z.looseObject({ stage: z.string() })).max(20),
 });
 
-const settable = STAGES.filter((s) => s.id !== "artwork");
+const ORDER = STAGES.filter((s) => !s.always).map((s) => s.id);
 
 /**
  * Reads a route file, fills in defaults and brings it into the form in which it is run.
@@ -45,56 +45,76 @@ const settable = STAGES.filter((s) => s.id !== "artwork");
 export function readRoute(json: unknown): Route {
   const read = outline.safeParse(json);
   if (!read.success) throw routeErrorOf("route", read.error, json);
-  const order = settable.map((s) => s.id);
   let last = -1;
   const stages = read.data.stages.map((entry): RouteStage => {
     const { stage: id, ...given } = entry;
-    const at = order.indexOf(id);
-    if (at < 0) throw new RouteError("route", "stage", id, order.join(", "));
+    const at = ORDER.indexOf(id as StageId);
+    if (at < 0) throw new RouteError("route", "stage", id, ORDER.join(", "));
     if (at === last) throw new RouteError(id, "stage", id, "each stage once");
-    if (at < last) throw new RouteError(id, "stage", id, `the order ${order.join(", ")}`);
+    if (at < last) throw new RouteError(id, "stage", id, `the order ${ORDER.join(", ")}`);
     last = at;
-    const settings = stageById(id).settings.safeParse(given);
-    if (!settings.success) throw routeErrorOf(id, settings.error, given);
-    return { stage: id as StageId, ...settings.data };
+    return { stage: id as StageId, ...checked(id as StageId, given) };
   });
-  return { ...read.data, stages };
+  const route = { ...read.data, stages };
+  wired(stepsOf(route));
+  return route;
+}
+
+function checked(id: StageId, given: object): object {
+  const settings = stageById(id).settings.safeParse(given);
+  if (!settings.success) throw routeErrorOf(id, settings.error, given);
+  return settings.data;
+}
+
+/** The stages that a route runs, those that are on every route among them, each with its settings. */
+export function stepsOf(
+  route: Pick<Route, "stages">,
+): { readonly stage: RegisteredStage; readonly settings: object }[] {
+  const always = STAGES.filter((s) => s.always).map((stage) => ({ stage, settings: {} }));
+  const given = route.stages.map((entry) => ({ stage: stageById(entry.stage), settings: settingsIn(entry) }));
+  return [...always, ...given];
+}
+
+const known = new WeakMap<RouteStage, object>();
+
+/** An entry's settings without its name: the same object each time, so that what was learned of it can be kept. */
+function settingsIn(entry: RouteStage): object {
+  let settings = known.get(entry);
+  if (!settings) {
+    const { stage: _, ...rest } = entry;
+    known.set(entry, (settings = rest));
+  }
+  return settings;
 }
 
 /** The settings of one stage of a route, without its name; null when the route leaves the stage out. */
-export function settingsOf<S extends object = Record<string, unknown>>(route: Route, id: StageId): S | null {
+export function settingsOf<Id extends StageId>(route: Pick<Route, "stages">, id: Id): SettingsOf<Id> | null {
   const entry = route.stages.find((s) => s.stage === id);
-  if (!entry) return null;
-  const { stage: _, ...settings } = entry;
-  return settings as unknown as S;
+  return entry ? (settingsIn(entry) as SettingsOf<Id>) : null;
 }
 
-/** The same route with some settings of one stage changed; undefined takes a setting out. The result is checked. */
-export function withSettings(route: Route, id: StageId, change: Record<string, unknown>): Route {
-  return readRoute({
-    ...route,
-    stages: route.stages.map((s) => (s.stage === id ? withoutUndefined({ ...s, ...change }) : s)),
-  });
+/** The same route with some settings of one stage changed; undefined takes a setting out. The stage is checked. */
+export function withSettings(route: Route, id: StageId, change: object): Route {
+  const entry = route.stages.find((s) => s.stage === id);
+  return entry ? replaceSettings(route, id, withoutUndefined({ ...settingsIn(entry), ...change })) : route;
 }
 
-function withoutUndefined(settings: Record<string, unknown>): Record<string, unknown> {
-  return Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined));
-}
+const withoutUndefined = (settings: object): object =>
+  Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined));
 
-/** The same route with one stage's settings replaced as a whole. */
-export function replaceSettings(route: Route, id: StageId, settings: Record<string, unknown>): Route {
-  return readRoute({
-    ...route,
-    stages: route.stages.map((s) => (s.stage === id ? { stage: id, ...settings } : s)),
-  });
+/** The same route with one stage's settings replaced as a whole. The other stages stay the very same. */
+export function replaceSettings(route: Route, id: StageId, settings: object): Route {
+  const changed = { stage: id, ...checked(id, settings) };
+  const next = { ...route, stages: route.stages.map((s) => (s.stage === id ? changed : s)) };
+  wired(stepsOf(next));
+  return next;
 }
 
 /** The same route with a stage put in at its place, with its defaults; unchanged when it is there already. */
 export function withStage(route: Route, id: StageId): Route {
   if (settingsOf(route, id)) return route;
-  const order = settable.map((s) => s.id);
   const stages = [...route.stages, { stage: id }].sort(
-    (a, b) => order.indexOf(a.stage) - order.indexOf(b.stage),
+    (a, b) => ORDER.indexOf(a.stage) - ORDER.indexOf(b.stage),
   );
   return readRoute({ ...route, stages });
 }
@@ -103,16 +123,3 @@ export function withStage(route: Route, id: StageId): Route {
 export function withoutStage(route: Route, id: StageId): Route {
   return readRoute({ ...route, stages: route.stages.filter((s) => s.stage !== id) });
 }
-
-/** JSON with keys in alphabetical order, so that equal values have equal text. */
-export function canonical(value: unknown): string {
-  return JSON.stringify(value, (_, v: unknown) =>
-    v && typeof v === "object" && !Array.isArray(v)
-      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : v,
-  );
-}
-
-/** Names the result of a stage: its settings and what it takes in. */
-export const stageKey = (id: string, settings: unknown, taken: string): string =>
-  fingerprint(canonical([id, settings, taken]));

@@ -1,18 +1,17 @@
 import { type Check, type Limits, type Readings } from "../inspect/check";
-import { drive, type AbortSignalLike, type Work } from "../maths/work";
-import { type Inspection } from "../stage/stage";
-import { drawWidthOf, finishOf } from "../stage/size/finish";
-import { type SizeSettings } from "../stage/size/settings";
-import { STAGES, stageById, type StageId } from "../stage/stages";
-import { type Art, type ArtworkSource } from "./art";
+import { Aborted, drive, type AbortSignalLike, type Work } from "../maths/work";
+import { bytesOf, type Result } from "../result/result";
+import { type Context, type Inspection, type Keep } from "../stage/stage";
+import { type StageId } from "../stage/stages";
 import { ByteCache } from "./byteCache";
-import { settingsOf, stageKey, type Route } from "./route";
+import { planOf, stepUpTo, type Plan, type Step } from "./plan";
+import { type Route } from "./route";
+import { type ArtworkSource } from "./source";
 
 export interface StageResult {
   readonly stage: StageId;
-  /** Hash of the stage, its settings and everything before it. */
   readonly key: string;
-  readonly art: Art;
+  readonly result: Result;
   /** How long it took; 0 when it was still at hand. */
   readonly ms: number;
 }
@@ -24,8 +23,6 @@ export interface StageInspection {
 }
 
 export interface RunOptions {
-  /** The last stage that is wanted; all of them when left out. */
-  readonly upTo?: StageId;
   readonly signal?: AbortSignalLike;
   /** Share done, 0..1, and the stage at work. */
   readonly progress?: (share: number, stage: StageId) => void;
@@ -42,11 +39,12 @@ export interface Host {
 }
 
 /**
- * Walks the stages of a route. Results are kept by key, so a changed setting recomputes only what follows,
- * and going back costs nothing. The same in a web worker, on the server and on the command line.
+ * Brings about the results of a route. Results are kept by key, and the way to one starts from the deepest still at
+ * hand: a changed setting recomputes what really depends on it, and going back costs nothing. The same in a web
+ * worker, on the server and on the command line.
  */
 export class Runner {
-  private readonly results: ByteCache<Art>;
+  private readonly results: ByteCache<unknown>;
   private readonly inspections = new ByteCache<Inspection>(32 << 20);
 
   constructor(private readonly host: Host = {}) {
@@ -54,86 +52,147 @@ export class Runner {
   }
 
   /**
+   * The result of every stage of a route, in order.
+   * @param upTo  the last stage that is wanted; all of them when left out
    * @throws Aborted     when the signal is aborted, within one portion of work
    * @throws RouteError  when a setting cannot be met for this artwork
    */
-  async run(route: Route, source: ArtworkSource, options: RunOptions = {}): Promise<StageResult[]> {
-    const clock = this.host.clock ?? (() => 0);
-    const size = settingsOf<SizeSettings>(route, "size");
-    const drawWidth = drawWidthFor(route, source);
-    const steps = stepsOf(route);
-    const { upTo } = options;
-    const wanted = upTo ? steps.filter((s) => placeInOrder(s.stage) <= placeInOrder(upTo)) : steps;
-
+  async run(
+    route: Route,
+    source: ArtworkSource,
+    { upTo, ...options }: RunOptions & { readonly upTo?: StageId } = {},
+  ): Promise<StageResult[]> {
+    const plan = planOf(route, source.facts);
+    const last = upTo ? plan.steps.indexOf(stepUpTo(plan, upTo)) : plan.steps.length - 1;
+    const wanted = plan.steps.slice(0, last + 1);
+    const tell = this.teller(wanted, options);
     const done: StageResult[] = [];
-    let key = firstKey(route, source);
-    let art: Art | null = null;
-    for (const [i, { stage: id, settings }] of wanted.entries()) {
-      const stage = stageById(id);
-      key = stageKey(id, settings, key);
-      const started = clock();
-      const kept = this.results.get(key);
-      if (kept) {
-        art = kept;
-        done.push({ stage: id, key, art, ms: 0 });
-        continue;
-      }
-      const before: Art = art ?? {
-        facts: source.facts,
-        colour: await source.pixels(drawWidth),
-        finish: size ? null : finishOf(source.facts, PIXELS_AS_THEY_ARE),
-        frame: null,
-        cleared: null,
-        toned: null,
-        dots: null,
-      };
-      stage.admit?.(settings, before);
-      const next: Art = await this.drive(stage.run(before, settings), options.signal, (share) =>
-        options.progress?.((i + share) / wanted.length, id),
-      );
-      this.results.set(key, next, newBytes(next, art));
-      art = next;
-      done.push({ stage: id, key, art, ms: clock() - started });
-    }
-    options.progress?.(1, done[done.length - 1].stage);
+    for (const step of wanted) done.push(await this.give(plan, source, step, tell));
+    options.progress?.(1, wanted[last].stage.id);
     return done;
   }
 
-  /** Whether the result of a stage is still at hand. */
-  has(route: Route, source: ArtworkSource, id: StageId): boolean {
-    let key = firstKey(route, source);
-    for (const { stage, settings } of stepsOf(route)) {
-      key = stageKey(stage, settings, key);
-      if (stage === id) return this.results.get(key) !== undefined;
-    }
-    return false;
+  /** One step's result, and no more than it needs. @throws as `run` */
+  async result(
+    plan: Plan,
+    source: ArtworkSource,
+    step: Step,
+    options: RunOptions = {},
+  ): Promise<StageResult> {
+    const given = await this.give(plan, source, step, this.teller([step], options));
+    options.progress?.(1, step.stage.id);
+    return given;
   }
 
-  /** Every check and reading of results that `run` gave. */
-  async inspect(
-    route: Route,
-    results: readonly StageResult[],
-    options: RunOptions = {},
-  ): Promise<StageInspection[]> {
+  /** A result that is still at hand. */
+  kept(step: Step): Result | undefined {
+    return this.results.get(step.key) as Result | undefined;
+  }
+
+  /** Takes up a result that was made elsewhere. */
+  put(key: string, result: Result): void {
+    this.results.set(key, result, bytesOf(result));
+  }
+
+  /** Every check and reading of a route, in the order of its stages. @throws as `run` */
+  async inspect(route: Route, source: ArtworkSource, options: RunOptions = {}): Promise<StageInspection[]> {
+    const plan = planOf(route, source.facts);
     const found: StageInspection[] = [];
-    for (const { stage: id, key, art } of results) {
-      const stage = stageById(id);
-      if (!stage.inspect) {
-        found.push({ stage: id, readings: {}, checks: [] });
-        continue;
-      }
-      const inspectionKey = `${key} ${limitsKey(route.checks)}`;
-      let inspection = this.inspections.get(inspectionKey);
-      if (!inspection) {
-        inspection = await this.drive(
-          stage.inspect(art, settingsOf(route, id) ?? {}, route.checks),
-          options.signal,
-        );
-        this.inspections.set(inspectionKey, inspection, 16384);
-      }
-      found.push({ stage: id, ...inspection });
-    }
+    for (const step of plan.steps) found.push(await this.inspectStep(plan, source, step, options));
     return found;
+  }
+
+  /** Checks and readings of one step. */
+  async inspectStep(
+    plan: Plan,
+    source: ArtworkSource,
+    step: Step,
+    options: RunOptions = {},
+  ): Promise<StageInspection> {
+    const { stage, settings, key } = step;
+    const limits = plan.route.checks;
+    if (!stage.inspect) return { stage: stage.id, readings: {}, checks: [] };
+    const name = `${key} ${limitsKey(limits)}`;
+    let inspection = this.inspections.get(name);
+    if (!inspection) {
+      const { result } = await this.give(plan, source, step, options);
+      const taken = await this.taken(plan, source, step, options);
+      const work = stage.inspect(result, taken, settings, limits, this.contextOf(plan, step));
+      inspection = await this.drive(work, options.signal);
+      this.inspections.set(name, inspection, 16384);
+    }
+    return { stage: stage.id, ...inspection };
+  }
+
+  /**
+   * What a stage is told when it is run on something.
+   * @param less  what tells a draft's input from the whole
+   */
+  contextOf(plan: Plan, step: Step, less = ""): Context {
+    return { facts: plan.facts, place: plan.place, keep: this.keepOf(step, less) };
+  }
+
+  private async give(
+    plan: Plan,
+    source: ArtworkSource,
+    step: Step,
+    options: RunOptions,
+  ): Promise<StageResult> {
+    const { stage, settings, key } = step;
+    const kept = this.kept(step);
+    if (kept) return { stage: stage.id, key, result: kept, ms: 0 };
+    const clock = this.host.clock ?? (() => 0);
+    const taken = await this.taken(plan, source, step, options);
+    stage.admit?.(settings, plan.place);
+    const started = clock();
+    const result = stage.read
+      ? await stage.read(source, plan)
+      : await this.drive(stage.run!(taken, settings, this.contextOf(plan, step)), options.signal, (share) =>
+          options.progress?.(share, stage.id),
+        );
+    this.results.set(key, result, bytesOf(result, Object.values(taken)));
+    if (options.signal?.aborted) throw new Aborted();
+    return { stage: stage.id, key, result, ms: clock() - started };
+  }
+
+  private async taken(
+    plan: Plan,
+    source: ArtworkSource,
+    step: Step,
+    options: RunOptions,
+  ): Promise<Record<string, Result>> {
+    const taken: Record<string, Result> = {};
+    for (const [name, from] of Object.entries(step.takes))
+      taken[name] = (await this.give(plan, source, from, options)).result;
+    return taken;
+  }
+
+  /** Turns each step's own share of its work into a share of all that has to be done. */
+  private teller(wanted: readonly Step[], { signal, progress }: RunOptions): RunOptions {
+    if (!progress) return { signal };
+    const missing = new Set<StageId>();
+    const look = (step: Step): void => {
+      if (this.kept(step)) return;
+      Object.values(step.takes).forEach(look);
+      missing.add(step.stage.id);
+    };
+    wanted.forEach(look);
+    const order = [...missing];
+    return {
+      signal,
+      progress: (share, stage) => progress((order.indexOf(stage) + share) / order.length, stage),
+    };
+  }
+
+  /** Kept by what the step takes, not by its settings: it is there again when only those have changed. */
+  private keepOf(step: Step, less: string): Keep {
+    const room = `${step.stage.id} ${Object.values(step.takes)
+      .map((s) => s.key)
+      .join(" ")} ${less}`;
+    return {
+      get: <T>(name: string) => this.results.get(`${room} ${name}`) as T | undefined,
+      set: (name, value, bytes) => this.results.set(`${room} ${name}`, value, bytes),
+    };
   }
 
   private drive<T>(work: Work<T>, signal?: AbortSignalLike, progress?: (share: number) => void): Promise<T> {
@@ -141,45 +200,4 @@ export class Runner {
   }
 }
 
-/** A route that leaves Size out keeps every pixel as a dot. */
-export const PIXELS_AS_THEY_ARE: SizeSettings = {
-  dotsPerInch: 254,
-  resample: "none",
-  shape: { kind: "whole" },
-};
-
-interface RouteStep {
-  readonly stage: StageId;
-  readonly settings: object;
-}
-
-const toStep = ({ stage, ...settings }: Route["stages"][number]): RouteStep => ({ stage, settings });
-
-const stepsOf = (route: Route): RouteStep[] => [
-  { stage: "artwork" as const, settings: {} },
-  ...route.stages.map(toStep),
-];
-
-/** Width in pixels that artwork made of shapes is drawn at. */
-function drawWidthFor(route: Route, { facts }: ArtworkSource): number | undefined {
-  const size = settingsOf<SizeSettings>(route, "size");
-  return facts.vector && size ? drawWidthOf(facts, size) : undefined;
-}
-
-const firstKey = (route: Route, source: ArtworkSource): string =>
-  `${source.facts.sha256} ${drawWidthFor(route, source) ?? ""}`;
-
-const placeInOrder = (id: StageId): number => STAGES.findIndex((s) => s.id === id);
 const limitsKey = ({ areaMm2, dotMm, strayMm2 }: Limits): string => `${areaMm2} ${dotMm} ${strayMm2}`;
-
-/** Bytes of the rasters that a stage made itself, not handed on from the stage before. */
-function newBytes(art: Art, before: Art | null): number {
-  let bytes = 1024;
-  if (art.colour !== before?.colour) bytes += art.colour.data.length;
-  for (const { plane } of art.cleared === before?.cleared ? [] : (art.cleared?.gaps ?? []))
-    bytes += plane.length;
-  if (art.toned && art.toned !== before?.toned)
-    bytes += art.toned.gray.data.length + (art.toned.cover?.length ?? 0);
-  if (art.dots && art.dots !== before?.dots) bytes += art.dots.bits.data.length;
-  return bytes;
-}

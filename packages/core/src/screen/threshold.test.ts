@@ -1,3 +1,4 @@
+import { finish } from "../maths/work";
 import fc from "fast-check";
 import { bitAt } from "../raster/types";
 import { grayOf, randomGray } from "../testing/pictures";
@@ -12,7 +13,7 @@ describe("fixed threshold", () => {
         fc.integer({ min: 1, max: 9 }),
         (t, w, h) => {
           const picture = randomGray(w, h, t * 1000 + w);
-          const bits = threshold(picture, t);
+          const bits = finish(threshold(picture, t));
           for (let y = 0; y < h; y++)
             for (let x = 0; x < w; x++) expect(bitAt(bits, x, y)).toBe(picture.data[y * w + x] < t ? 1 : 0);
         },
@@ -23,9 +24,11 @@ describe("fixed threshold", () => {
   test("leaves the padding of each row empty", () => {
     expect(
       Array.from(
-        threshold(
-          grayOf(9, 2, () => 0),
-          128,
+        finish(
+          threshold(
+            grayOf(9, 2, () => 0),
+            128,
+          ),
         ).data,
       ),
     ).toEqual([255, 128, 255, 128]);
@@ -54,9 +57,11 @@ function leastWithin(values: number[]): number {
 describe("Otsu's threshold", () => {
   test("worked by hand: two values are parted just above the darker", () => {
     expect(
-      otsuThreshold(
-        grayOf(4, 1, (x) => (x < 2 ? 10 : 200)),
-        null,
+      finish(
+        otsuThreshold(
+          grayOf(4, 1, (x) => (x < 2 ? 10 : 200)),
+          null,
+        ),
       ),
     ).toBe(11);
   });
@@ -64,17 +69,19 @@ describe("Otsu's threshold", () => {
   test("equals the least variance within the groups", () => {
     for (let seed = 1; seed <= 20; seed++) {
       const picture = randomGray(13, 7, seed);
-      expect(otsuThreshold(picture, null)).toBe(leastWithin(Array.from(picture.data)));
+      expect(finish(otsuThreshold(picture, null))).toBe(leastWithin(Array.from(picture.data)));
     }
   });
 
   test("looks at the art only, and has an answer for an even picture", () => {
     const picture = grayOf(6, 1, (x) => [10, 10, 90, 90, 255, 255][x]);
-    expect(otsuThreshold(picture, Uint8Array.from([9, 9, 9, 9, 0, 0]))).toBe(11);
+    expect(finish(otsuThreshold(picture, Uint8Array.from([9, 9, 9, 9, 0, 0])))).toBe(11);
     expect(
-      otsuThreshold(
-        grayOf(3, 3, () => 77),
-        null,
+      finish(
+        otsuThreshold(
+          grayOf(3, 3, () => 77),
+          null,
+        ),
       ),
     ).toBe(128);
   });

@@ -1,3 +1,4 @@
+import { rowsAtOnce, type Work } from "../maths/work";
 import { newBits, type Bits, type Cover, type Gray } from "../raster/types";
 
 /**
@@ -5,9 +6,16 @@ import { newBits, type Bits, type Cover, type Gray } from "../raster/types";
  *
  * @param threshold  1..255; a pixel is marked when its grey is below it
  */
-export function threshold(picture: Gray, threshold: number): Bits {
-  const bits = newBits(picture.width, picture.height);
-  markBelow(picture.data, picture.width, picture.height, threshold, bits.data, bits.stride);
+export function* threshold(picture: Gray, threshold: number): Work<Bits> {
+  const { width, height, data } = picture;
+  const bits = newBits(width, height);
+  const atOnce = 8 * rowsAtOnce(width);
+  for (let y = 0; y < height; y += atOnce) {
+    yield y / height;
+    const rows = Math.min(atOnce, height - y);
+    const [from, to] = [data.subarray(y * width), bits.data.subarray(y * bits.stride)];
+    markBelow(from, width, rows, threshold, to, bits.stride);
+  }
   return bits;
 }
 
@@ -46,10 +54,15 @@ function markBelow(
  * @returns 1..255; 128 when the art holds a single grey value or none
  * @see Otsu, "A Threshold Selection Method from Gray-Level Histograms", IEEE Trans. SMC 9, 1979
  */
-export function otsuThreshold(picture: Gray, cover: Cover): number {
+export function* otsuThreshold(picture: Gray, cover: Cover): Work<number> {
   const histogram = new Float64Array(256);
-  const { data } = picture;
-  for (let i = 0; i < data.length; i++) if (cover === null || cover[i] !== 0) histogram[data[i]]++;
+  const { data, width } = picture;
+  const atOnce = 4 * rowsAtOnce(width) * width;
+  for (let from = 0; from < data.length; from += atOnce) {
+    yield from / data.length;
+    const to = Math.min(data.length, from + atOnce);
+    for (let i = from; i < to; i++) if (cover === null || cover[i] !== 0) histogram[data[i]]++;
+  }
   let total = 0;
   let sum = 0;
   for (let g = 0; g < 256; g++) {

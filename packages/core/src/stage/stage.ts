@@ -1,7 +1,9 @@
 import { type z } from "zod";
 import { type Check, type Limits, type Readings } from "../inspect/check";
 import { type Work } from "../maths/work";
-import { type Art } from "../route/art";
+import { type Placement } from "../result/finish";
+import { type Result, type ResultKind, type ResultOf } from "../result/result";
+import { type ArtworkFacts, type ArtworkSource } from "../route/source";
 
 /** What a stage finds when it looks at its own result. */
 export interface Inspection {
@@ -9,17 +11,127 @@ export interface Inspection {
   readonly checks: readonly Check[];
 }
 
-/** One step of a route: what may be set, what it does, what it says of the result. */
-export interface Stage<S extends object = object> {
+/**
+ * What a stage takes, by names of its own: for each the kinds of result that will do. It is given the nearest
+ * earlier stage of the route that gives one of them.
+ */
+export type Ports = Readonly<Record<string, readonly ResultKind[]>>;
+export type Taken<P extends Ports> = { readonly [K in keyof P]: ResultOf<P[K][number]> };
+
+/** How a reading is shown. Histograms of one stage share a chart. */
+export interface ReadingFace {
+  readonly label: string;
+  readonly unit?: string;
+  readonly decimals?: number;
+  /** A figure when left out; a histogram's counts are drawn filled, or as a line over it. */
+  readonly display?: "figure" | "filled" | "line" | "none";
+}
+
+/** A setting that can be spread out into a test strip: settings to compare, what is set now among them. */
+export interface Fan<S extends object = object> {
   readonly id: string;
   readonly title: string;
+  readonly spread: (
+    now: S,
+  ) => readonly { readonly label: string; readonly settings: S; readonly kept: boolean }[];
+  /** What to say where there is nothing to spread. */
+  readonly without?: string;
+}
+
+/** Room in which a stage keeps what it may need again on the same input, such as a half-done result. */
+export interface Keep {
+  readonly get: <T>(name: string) => T | undefined;
+  readonly set: (name: string, value: unknown, bytes: number) => void;
+}
+
+/** What a stage is told besides what it takes. */
+export interface Context {
+  readonly facts: ArtworkFacts;
+  /** Size and place of the route's finished piece. A draft's own are on what it takes. */
+  readonly place: Placement;
+  readonly keep: Keep;
+}
+
+/** A file as it is handed over. */
+export interface DeliveredFile {
+  readonly name: string;
+  readonly mediaType: string;
+  readonly bytes: Uint8Array;
+}
+
+/** How a stage that writes files has long work done: in the host's portions. */
+export type Doing = <T>(work: Work<T>) => Promise<T>;
+
+/** One step of a route: what may be set, what it takes, does and gives, what it says of the result. */
+export interface Stage<
+  Id extends string = string,
+  S extends object = object,
+  P extends Ports = Ports,
+  R extends Result = Result,
+> {
+  readonly id: Id;
+  readonly title: string;
   readonly settings: z.ZodType<S>;
-  /** Refuses settings that cannot be met for this artwork. @throws RouteError */
-  readonly admit?: (settings: S, art: Pick<Art, "facts" | "finish">) => void;
-  readonly run: (art: Art, settings: S) => Work<Art>;
-  readonly inspect?: (art: Art, settings: S, limits: Limits) => Work<Inspection>;
+  /** It is on every route and nothing of it can be set. */
+  readonly always?: true;
+  readonly takes: (settings: S) => P;
+  /** Size and place that its settings give the finished piece, known before anything is run. @throws RouteError */
+  readonly place?: (settings: S, facts: ArtworkFacts) => Placement;
+  /** Refuses settings that cannot be met. @throws RouteError */
+  readonly admit?: (settings: S, place: Placement) => void;
+  /** A stage either brings its result in from outside, or makes it of what it takes. */
+  readonly read?: (source: ArtworkSource, wanted: { readonly drawWidth?: number }) => Promise<R>;
+  readonly run?: (taken: Taken<P>, settings: S, context: Context) => Work<R>;
+  /**
+   * The result from a smaller or cut copy of what it takes, for a first look; `run` when left out. It may be of
+   * another kind, when that looks the same on a screen.
+   */
+  readonly draft?: (taken: Taken<P>, settings: S, context: Context) => Work<Result>;
+  /**
+   * How many rows above those in view must be run as well, for their dots to come out as they nearly are; null, or
+   * left out, when rows cannot be run by themselves.
+   */
+  readonly leadIn?: (settings: S, place: Placement) => number | null;
+  readonly inspect?: (
+    result: R,
+    taken: Taken<P>,
+    settings: S,
+    limits: Limits,
+    context: Context,
+  ) => Work<Inspection>;
+  readonly readings?: Readonly<Record<string, ReadingFace>>;
+  readonly fans?: readonly Fan<S>[];
+  /** Writes the files that hand the result over. */
+  readonly files?: (result: R, settings: S, doing: Doing) => AsyncIterable<DeliveredFile>;
+  /** What those files are, in a word or two. */
+  readonly delivers?: string;
   /** What was decided, in a few words, for the docket and the job sheet. */
   readonly summary: (settings: S) => string;
 }
 
-export const defineStage = <S extends object>(stage: Stage<S>): Stage<S> => stage;
+/** A stage whose settings and ports are not known at compile time: what runner, hand over and interface work with. */
+export interface AnyStage extends Omit<
+  Stage,
+  "takes" | "run" | "draft" | "inspect" | "files" | "place" | "admit" | "leadIn" | "fans" | "summary"
+> {
+  readonly fans?: readonly Fan[];
+  takes(settings: object): Ports;
+  place?(settings: object, facts: ArtworkFacts): Placement;
+  admit?(settings: object, place: Placement): void;
+  run?(taken: object, settings: object, context: Context): Work<Result>;
+  draft?(taken: object, settings: object, context: Context): Work<Result>;
+  leadIn?(settings: object, place: Placement): number | null;
+  inspect?(
+    result: Result,
+    taken: object,
+    settings: object,
+    limits: Limits,
+    context: Context,
+  ): Work<Inspection>;
+  files?(result: Result, settings: object, doing: Doing): AsyncIterable<DeliveredFile>;
+  summary(settings: object): string;
+}
+
+export const defineStage = <Id extends string, S extends object, P extends Ports, R extends Result>(
+  stage: Stage<Id, S, P, R> & { readonly gives: R["kind"] },
+): Stage<Id, S, P, R> & { readonly gives: R["kind"] } => stage;

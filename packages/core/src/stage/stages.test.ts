@@ -1,39 +1,27 @@
 import { finish } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { dotsFingerprint } from "../raster/fingerprint";
-import { bitAt, type Rgba } from "../raster/types";
-import { type Art, type Finish } from "../route/art";
-import { readRoute, settingsOf } from "../route/route";
+import { bitAt } from "../raster/types";
+import { as, type Result } from "../result/result";
+import { ByteCache } from "../route/byteCache";
+import { readRoute } from "../route/route";
 import { Runner } from "../route/runner";
+import { artFrom } from "../testing/clearings";
 import { asRgba, grayOf, randomGray } from "../testing/pictures";
+import { runStage, settingsFor } from "../testing/running";
 import { stageById, STAGES, type StageId } from "./stages";
 import { histogramOf } from "./tone/histogram";
 
-const FINISH: Finish = { widthMm: 10, heightMm: 10, widthPx: 100, heightPx: 100, dotsPerInch: 254 };
-
-function artOf(colour: Rgba, finishSize: Finish | null = FINISH): Art {
-  const { width, height } = colour;
-  return {
-    facts: { sha256: "", width, height, vector: false },
-    colour,
-    finish: finishSize,
-    frame: null,
-    cleared: null,
-    toned: null,
-    dots: null,
-  };
-}
-
-/** Settings with defaults filled in, as a route gives them. */
-function settings(stage: StageId, given: object = {}): object {
-  return settingsOf(
-    readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage, ...given }] }),
-    stage,
-  )!;
-}
-const run = (stage: StageId, art: Art, given: object = {}): Art =>
-  finish(stageById(stage).run(art, settings(stage, given)));
-const says = (stage: StageId, given: object = {}): string => stageById(stage).summary(settings(stage, given));
+/** A picture as a stage takes it, with what stages made of it within reach. */
+const run = (stage: StageId, on: Result, given: object = {}): Result => runStage(stage, on, given);
+const picture = (on: Result) => as(on, "picture");
+const toned = (on: Result) => as(on, "tone");
+const dots = (on: Result) => {
+  const { plates, threshold, cover } = as(on, "plates");
+  return { bits: plates[0].bits, threshold, cover };
+};
+const says = (stage: StageId, given: object = {}): string =>
+  stageById(stage).summary(settingsFor(stage, given));
 
 test("every stage has a name of its own and words for what was decided", () => {
   expect(new Set(STAGES.map((s) => s.id)).size).toBe(STAGES.length);
@@ -75,14 +63,14 @@ test("every stage has a name of its own and words for what was decided", () => {
 
 describe("size", () => {
   test("gives the picture as many pixels as the finish has dots", () => {
-    const art = run("size", artOf(asRgba(randomGray(60, 30, 1)), null), { widthMm: 10, dotsPerInch: 254 });
+    const art = run("size", artFrom(asRgba(randomGray(60, 30, 1))), { widthMm: 10, dotsPerInch: 254 });
     expect(art.finish).toMatchObject({ widthPx: 100, heightPx: 50 });
-    expect(art.colour).toMatchObject({ width: 100, height: 50 });
+    expect(picture(art).colour).toMatchObject({ width: 100, height: 50 });
   });
 
   test("with pixels as they are does not touch one of them", () => {
     const colour = asRgba(randomGray(60, 30, 1));
-    expect(run("size", artOf(colour, null), { resample: "none" }).colour).toBe(colour);
+    expect(picture(run("size", artFrom(colour), { resample: "none" })).colour).toBe(colour);
   });
 });
 
@@ -90,28 +78,34 @@ describe("tone", () => {
   const colour = asRgba(randomGray(40, 25, 4));
 
   test("plain, is the grey of the colour", () => {
-    expect(run("tone", artOf(colour)).toned!.gray).toEqual(randomGray(40, 25, 4));
+    expect(toned(run("tone", artFrom(colour))).gray).toEqual(randomGray(40, 25, 4));
   });
 
   test("the curve has the last word over what sharpening throws up", () => {
     const edge = asRgba(grayOf(40, 10, (x) => (x < 20 ? 30 : 230)));
-    const { gray } = run("tone", artOf(edge), {
-      sharpen: { amount: 3, radiusMm: 0.3 },
-      curve: [
-        [0, 0],
-        [1, 0.9],
-      ],
-    }).toned!;
+    const { gray } = toned(
+      run("tone", artFrom(edge), {
+        sharpen: { amount: 3, radiusMm: 0.3 },
+        curve: [
+          [0, 0],
+          [1, 0.9],
+        ],
+      }),
+    );
     expect(Math.max(...gray.data)).toBe(Math.round(255 * 0.9));
   });
 
   test("a moved curve finds the sharpened picture again, and gives what a fresh run gives", () => {
     const sharp = { sharpen: { amount: 1, radiusMm: 0.2 } };
-    const art = artOf(colour);
-    run("tone", art, sharp);
-    const again = run("tone", art, { ...sharp, black: 0.2 }).toned!.gray;
-    const fresh = run("tone", artOf(asRgba(randomGray(40, 25, 4))), { ...sharp, black: 0.2 }).toned!.gray;
-    expect(again).toEqual(fresh);
+    const art = artFrom(colour);
+    const room = new ByteCache<unknown>(1 << 24);
+    runStage("tone", art, sharp, room);
+    const before = room.bytes;
+    const again = toned(runStage("tone", art, { ...sharp, black: 0.2 }, room)).gray;
+    expect(room.bytes).toBe(before); // nothing was sharpened anew
+    expect(again).toEqual(toned(run("tone", art, { ...sharp, black: 0.2 })).gray);
+    runStage("tone", art, { sharpen: { amount: 2, radiusMm: 0.2 } }, room);
+    expect(room.bytes).toBeGreaterThan(before);
   });
 
   test("histograms count the art only", () => {
@@ -119,27 +113,26 @@ describe("tone", () => {
       grayOf(10, 10, () => 77),
       (x) => (x < 5 ? 255 : 0),
     );
-    const { toned } = run("tone", artOf(half));
-    const counts = histogramOf(toned!);
+    const counts = finish(histogramOf(toned(run("tone", artFrom(half)))));
     expect([counts[77], counts.reduce((a, b) => a + b)]).toEqual([50, 50]);
   });
 });
 
 describe("black & white", () => {
-  const art = artOf(asRgba(randomGray(64, 48, 9)));
+  const art = artFrom(asRgba(randomGray(64, 48, 9)));
 
   test("burns pale marks exactly what burns dark leaves of the turned-round picture", () => {
-    const turned = artOf(
+    const turned = artFrom(
       asRgba({ ...randomGray(64, 48, 9), data: randomGray(64, 48, 9).data.map((g) => 255 - g) }),
     );
-    const dark = run("blackWhite", art, { kernel: "burkes" }).dots!.bits;
-    expect(run("blackWhite", turned, { kernel: "burkes", material: "burns-pale" }).dots!.bits).toEqual(dark);
+    const dark = dots(run("blackWhite", art, { kernel: "burkes" })).bits;
+    expect(dots(run("blackWhite", turned, { kernel: "burkes", material: "burns-pale" })).bits).toEqual(dark);
   });
 
   test("auto tells the threshold it found, and marks as that threshold does", () => {
-    const auto = run("blackWhite", art, { method: "line", threshold: "auto" }).dots!;
+    const auto = dots(run("blackWhite", art, { method: "line", threshold: "auto" }));
     expect(auto.threshold).toBeGreaterThan(100);
-    expect(run("blackWhite", art, { method: "line", threshold: auto.threshold }).dots!.bits).toEqual(
+    expect(dots(run("blackWhite", art, { method: "line", threshold: auto.threshold })).bits).toEqual(
       auto.bits,
     );
   });
@@ -149,7 +142,7 @@ describe("black & white", () => {
       grayOf(200, 200, () => 0),
       (x) => Math.round((x * 255) / 199),
     );
-    const { bits } = run("blackWhite", artOf(black), { kernel: "stucki" }).dots!;
+    const { bits } = dots(run("blackWhite", artFrom(black), { kernel: "stucki" }));
     const share = (from: number, to: number) => {
       let n = 0;
       for (let y = 0; y < 200; y++) for (let x = from; x < to; x++) n += bitAt(bits, x, y);
@@ -162,7 +155,7 @@ describe("black & white", () => {
 
   test("without Tone it takes the plain grey", () => {
     const toned = run("tone", art);
-    expect(run("blackWhite", toned, {}).dots!.bits).toEqual(run("blackWhite", art, {}).dots!.bits);
+    expect(dots(run("blackWhite", toned, {})).bits).toEqual(dots(run("blackWhite", art, {})).bits);
   });
 });
 
@@ -191,17 +184,17 @@ test("the same bytes on every machine: a route on a made picture has the fingerp
     facts: { sha256: "x", width: 160, height: 120, vector: false },
     pixels: async () => picture,
   };
-  const { bits } = (await new Runner().run(route, source))[3].art.dots!;
+  const { bits } = dots((await new Runner().run(route, source))[3].result);
   expect([bits.width, bits.height, countMarks(bits)]).toEqual([252, 189, FIXED_MARKS]);
-  expect(dotsFingerprint(bits)).toBe(FIXED_FINGERPRINT);
+  expect(finish(dotsFingerprint(bits))).toBe(FIXED_FINGERPRINT);
 });
 const FIXED_MARKS = 20617;
 const FIXED_FINGERPRINT = "a7875aa8efcf271265a2bbbc210cbeb2eda469a782d8e59de785153620eb46aa";
 
 describe("the piece's own shape", () => {
-  const picture = asRgba(grayOf(200, 100, (x) => x));
+  const shades = asRgba(grayOf(200, 100, (x) => x));
   const shape = (given: object) =>
-    run("size", artOf(picture, null), { widthMm: 10, dotsPerInch: 254, shape: given });
+    picture(run("size", artFrom(shades), { widthMm: 10, dotsPerInch: 254, shape: given }));
   test("cuts the picture down to its box, and clears what lies outside", () => {
     const round = shape({ kind: "round", box: [0.25, 0, 0.5, 1] });
     expect(round.finish).toMatchObject({ widthPx: 100, heightPx: 100, widthMm: 10 });
@@ -214,7 +207,7 @@ describe("the piece's own shape", () => {
   });
   test("a rectangle is cut, a rounded one loses its corners only", () => {
     const all = shape({ kind: "rectangle", box: [0.1, 0.2, 0.8, 0.6] });
-    expect([all.finish!.widthPx, all.finish!.heightPx]).toEqual([100, 38]);
+    expect([all.finish.widthPx, all.finish.heightPx]).toEqual([100, 38]);
     expect(all.colour.data.every((v, i) => (i & 3) !== 3 || v === 255)).toBe(true);
     const rounded = shape({ kind: "rounded", cornerMm: 1, box: [0, 0, 1, 1] });
     const alpha = (x: number, y: number) => rounded.colour.data[(y * 100 + x) * 4 + 3];
@@ -222,19 +215,19 @@ describe("the piece's own shape", () => {
   });
   test("positions of later stages are still those of the whole artwork", () => {
     const round = shape({ kind: "rectangle", box: [0.5, 0, 0.5, 1] });
-    const picked = run("clear", round, { ops: [{ op: "pick", at: [0.75, 0.5], tolerance: 1 }] });
+    const picked = picture(run("clear", round, { ops: [{ op: "pick", at: [0.75, 0.5], tolerance: 1 }] }));
     const gone = Array.from({ length: 100 }, (_, x) => picked.colour.data[(50 * 100 + x) * 4 + 3]);
     expect(gone[50]).toBeLessThan(255);
     expect([gone[10], gone[90]]).toEqual([255, 255]);
     expect(
-      run("clear", round, { ops: [{ op: "pick", at: [0.1, 0.5], tolerance: 100 }] }).colour.data,
+      picture(run("clear", round, { ops: [{ op: "pick", at: [0.1, 0.5], tolerance: 100 }] })).colour.data,
     ).toEqual(round.colour.data);
   });
   test("a box that leaves the artwork is refused", () => {
-    expect(() => settings("size", { shape: { kind: "round", box: [0.6, 0, 0.5, 1] } })).toThrow(
+    expect(() => settingsFor("size", { shape: { kind: "round", box: [0.6, 0, 0.5, 1] } })).toThrow(
       /shape.box.2 is 0.5; allowed: 0.4 or less/,
     );
-    expect(() => settings("size", { shape: { kind: "heart" } })).toThrow(
+    expect(() => settingsFor("size", { shape: { kind: "heart" } })).toThrow(
       /"whole", "round", "rectangle", "rounded"/,
     );
     expect(says("size", { widthMm: 40, shape: { kind: "round" } })).toContain("round piece");

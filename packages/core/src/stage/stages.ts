@@ -1,17 +1,28 @@
+import { type ResultKind } from "../result/result";
 import { artwork } from "./artwork/artwork";
 import { blackWhite } from "./blackWhite/blackWhite";
 import { clear } from "./clear/clear";
 import { size } from "./size/size";
-import { type Stage } from "./stage";
+import { type AnyStage } from "./stage";
 import { tone } from "./tone/tone";
 
 /** Every stage there is, in the order of work. A new stage is one folder beside this file and one entry here. */
-export const STAGES = [artwork, size, clear, tone, blackWhite] as unknown as readonly Stage[];
+const ALL = [artwork, size, clear, tone, blackWhite] as const;
 
-export type StageId = "artwork" | "size" | "clear" | "tone" | "blackWhite";
+export type StageId = (typeof ALL)[number]["id"];
+export type RegisteredStage = AnyStage & { readonly id: StageId; readonly gives: ResultKind };
 
-export function stageById(id: string): Stage {
+export const STAGES = ALL as unknown as readonly RegisteredStage[];
+
+export function stageById(id: string): RegisteredStage {
   const stage = STAGES.find((s) => s.id === id);
   if (!stage) throw new Error(`there is no stage ${id}`);
   return stage;
 }
+
+/** The settings that a stage of this name takes, as a type. */
+export type SettingsOf<Id extends StageId> =
+  Extract<(typeof ALL)[number], { id: Id }> extends { settings: { _output: infer S } } ? S : never;
+
+/** Where a stage stands in the order of work. */
+export const placeInOrder = (id: StageId): number => STAGES.findIndex((s) => s.id === id);

@@ -1,6 +1,9 @@
-import { WHOLE_FRAME, type Clearing } from "../clear/clearing";
+import { type Clearing } from "../clear/clearing";
+import { WHOLE_FRAME } from "../path/frame";
 import { type Rgba } from "../raster/types";
-import { type Art, type Finish } from "../route/art";
+import { asItIs } from "../result/finish";
+import { type Picture } from "../result/result";
+import { type ClearSettings } from "../stage/clear/settings";
 import { readRoute, settingsOf } from "../route/route";
 
 /** A picture from a colour and an alpha for each pixel. */
@@ -31,29 +34,16 @@ export const clearingFrom = (source: Rgba, more: Partial<Clearing> = {}): Cleari
 export const alphaAt = ({ source, data }: Pick<Clearing, "source" | "data">, x: number, y: number): number =>
   data[(y * source.width + x) * 4 + 3];
 
-/** An art at ten dots a millimetre. */
-export function artFrom(colour: Rgba): Art {
-  const { width, height } = colour;
-  const finish: Finish = {
-    widthMm: width / 10,
-    heightMm: height / 10,
-    widthPx: width,
-    heightPx: height,
-    dotsPerInch: 254,
-  };
-  return {
-    facts: { sha256: "", width, height, vector: false },
-    colour,
-    finish,
-    frame: null,
-    cleared: null,
-    toned: null,
-    dots: null,
-  };
-}
+/** A picture at ten dots a millimetre, as a stage takes it. */
+export const artFrom = (colour: Rgba): Picture => ({
+  kind: "picture",
+  ...asItIs(colour),
+  colour,
+  cleared: null,
+});
 
 /** Settings of Clear as a route file gives them. */
-export const clearSettings = (given: object): object =>
+export const clearSettings = (given: object): ClearSettings =>
   settingsOf(
     readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "clear", ...given }] }),
     "clear",

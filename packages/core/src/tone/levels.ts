@@ -1,3 +1,4 @@
+import { type Work } from "../maths/work";
 import { newGray, type Gray } from "../raster/types";
 import { curveThrough, type CurvePoint } from "./curve";
 
@@ -18,20 +19,32 @@ export function toneTable({ black, white, curve }: Levels): Uint8Array {
   });
 }
 
+/** Pixels between two portions. */
+const AT_ONCE = 1 << 22;
+
 /** Every grey value replaced through a table of 256. Two pixels are looked up at once in a table of pairs. */
-export function applyTable(picture: Gray, table: Uint8Array): Gray {
+export function* applyTable(picture: Gray, table: Uint8Array): Work<Gray> {
   const out = newGray(picture.width, picture.height);
   const from = picture.data;
-  const pairs = from.length >> 1;
   if ((from.byteOffset & 1) === 0) {
-    const wide = new Uint16Array(from.buffer, from.byteOffset, pairs);
-    replacePairs(wide, pairTable(table), new Uint16Array(out.data.buffer, 0, pairs));
+    const pairs = pairTable(table);
+    const [wide, to] = [pairsOf(from), pairsOf(out.data)];
+    for (let at = 0; at < to.length; at += AT_ONCE >> 1) {
+      yield at / to.length;
+      replacePairs(wide.subarray(at, at + (AT_ONCE >> 1)), pairs, to.subarray(at, at + (AT_ONCE >> 1)));
+    }
     if (from.length & 1) out.data[from.length - 1] = table[from[from.length - 1]];
   } else {
-    for (let i = 0; i < from.length; i++) out.data[i] = table[from[i]];
+    for (let i = 0; i < from.length; i++) {
+      if (i % AT_ONCE === 0) yield i / from.length;
+      out.data[i] = table[from[i]];
+    }
   }
   return out;
 }
+
+const pairsOf = (data: Uint8Array): Uint16Array =>
+  new Uint16Array(data.buffer, data.byteOffset, data.length >> 1);
 
 function pairTable(table: Uint8Array): Uint16Array {
   const pairs = new Uint16Array(65536);

@@ -34,9 +34,12 @@ export function* sharpen(picture: Gray, cover: Cover, sigma: number, amount: num
   return out;
 }
 
+/** How many pixels a blur reaches to each side. */
+export const reachOf = (sigma: number): number => Math.max(1, Math.ceil(3 * sigma));
+
 /** 2 ceil(3 sigma) + 1 weights that add up to one. */
 function gaussian(sigma: number): Float64Array {
-  const reach = Math.max(1, Math.ceil(3 * sigma));
+  const reach = reachOf(sigma);
   const kernel = Float64Array.from({ length: 2 * reach + 1 }, (_, k) =>
     expMinus((k - reach) ** 2 / (2 * sigma * sigma)),
   );

@@ -16,16 +16,33 @@ const OPTIONS: ChartOptions<"line"> = {
   },
 };
 
-/** Tones before Tone, filled, and after it, as a line; black at the left. */
-export function Histograms({ before, after }: { before: readonly number[]; after: readonly number[] }) {
+export interface Series {
+  readonly label: string;
+  /** An area; or else a line. */
+  readonly filled: boolean;
+  readonly counts: readonly number[];
+}
+
+/** How often each tone is there, black at the left: some series filled, others as lines over them. */
+export function Histograms({ series }: { series: readonly Series[] }) {
   const data = useMemo(
     () => ({
-      datasets: [
-        { data: heights(smoothed(after)), borderColor: "#15181d", borderWidth: 1.3, pointRadius: 0 },
-        { data: heights(before), borderWidth: 0, pointRadius: 0, fill: "origin", backgroundColor: "#c9cccf" },
-      ],
+      // What comes first is drawn on top.
+      datasets: [...series]
+        .sort((a, b) => Number(a.filled) - Number(b.filled))
+        .map(({ filled, counts }) =>
+          filled
+            ? {
+                data: heights(counts),
+                borderWidth: 0,
+                pointRadius: 0,
+                fill: "origin",
+                backgroundColor: "#c9cccf",
+              }
+            : { data: heights(smoothed(counts)), borderColor: "#15181d", borderWidth: 1.3, pointRadius: 0 },
+        ),
     }),
-    [before, after],
+    [series],
   );
   return (
     <figure className={css.figure}>
@@ -33,12 +50,11 @@ export function Histograms({ before, after }: { before: readonly number[]; after
         <Line options={OPTIONS} data={data} />
       </div>
       <figcaption>
-        <span>
-          <i className={css.filled} /> before
-        </span>
-        <span>
-          <i className={css.line} /> after Tone
-        </span>
+        {series.map(({ label, filled }) => (
+          <span key={label}>
+            <i className={filled ? css.filled : css.line} /> {label}
+          </span>
+        ))}
       </figcaption>
     </figure>
   );

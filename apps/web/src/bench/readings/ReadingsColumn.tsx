@@ -1,4 +1,16 @@
-import { type Check, type Finish, type Limits, type Place, type Route } from "@hardline/core";
+import {
+  dotsPerMm,
+  graverFirst,
+  stageById,
+  type Check,
+  type Finish,
+  type Limits,
+  type Place,
+  type ReadingFace,
+  type Readings,
+  type Route,
+  type StageId,
+} from "@hardline/core";
 import { Button } from "@mantine/core";
 import { type Inspected } from "../../engine/protocol";
 import { LevelMark } from "../../shared/level";
@@ -43,18 +55,15 @@ export function ReadingsColumn(props: Props) {
         <h2>Readings</h2>
         {found && (
           <div className={stale ? css.stale : undefined}>
-            {found.before && found.after && <Histograms before={found.before} after={found.after} />}
+            {found.stages.map(({ stage, readings }) => (
+              <StageChart key={stage} stage={stage} readings={readings} />
+            ))}
             <dl>
-              {found.markedPercent !== null && (
-                <Line label="Marked area" value={`${found.markedPercent.toFixed(1)} %`} />
-              )}
-              {found.keptPercent !== null && <Line label="Art" value={`${found.keptPercent.toFixed(1)} %`} />}
-              {found.threshold !== null && <Line label="Threshold" value={`${found.threshold}`} />}
-              {found.sourcePerInch !== null && (
-                <Line label="Source" value={`${found.sourcePerInch.toFixed(0)} px/in`} />
-              )}
+              {found.stages.map(({ stage, readings }) => (
+                <StageFigures key={stage} stage={stage} readings={readings} />
+              ))}
               {finish && <Line label="Dots" value={`${finish.widthPx} × ${finish.heightPx}`} />}
-              {finish && <Line label="One dot" value={`${(25.4 / finish.dotsPerInch).toFixed(3)} mm`} />}
+              {finish && <Line label="One dot" value={`${(1 / dotsPerMm(finish)).toFixed(3)} mm`} />}
             </dl>
           </div>
         )}
@@ -68,8 +77,39 @@ export function ReadingsColumn(props: Props) {
   );
 }
 
-const RANK = { stop: 0, look: 1, fine: 2 };
-const worstFirst = (a: Check, b: Check): number => RANK[a.level] - RANK[b.level];
+const worstFirst = (a: Check, b: Check): number => graverFirst(a.level, b.level);
+
+interface OfStage {
+  readonly stage: StageId;
+  readonly readings: Readings;
+}
+
+/** The readings that a stage has now, with how each is shown. */
+const facesOf = ({ stage, readings }: OfStage): [string, ReadingFace][] =>
+  Object.entries(stageById(stage).readings ?? {}).filter(([name]) => name in readings);
+
+function StageChart({ stage, readings }: OfStage) {
+  const series = facesOf({ stage, readings })
+    .filter(([, { display }]) => display === "filled" || display === "line")
+    .map(([name, { label, display }]) => ({
+      label,
+      filled: display === "filled",
+      counts: readings[name] as readonly number[],
+    }));
+  return series.length > 0 && <Histograms series={series} />;
+}
+
+function StageFigures({ stage, readings }: OfStage) {
+  return facesOf({ stage, readings })
+    .filter(([, { display = "figure" }]) => display === "figure")
+    .map(([name, { label, unit, decimals = 0 }]) => (
+      <Line
+        key={name}
+        label={label}
+        value={`${Number(readings[name]).toFixed(decimals)}${unit ? ` ${unit}` : ""}`}
+      />
+    ));
+}
 
 interface CheckLineProps {
   readonly check: Check;

@@ -1,35 +1,62 @@
-import { settingsOf, type Finish, type Route } from "@hardline/core";
+import {
+  replaceSettings,
+  settingsOf,
+  stageById,
+  type Finish,
+  type Route,
+  type StageId,
+} from "@hardline/core";
 import { useHotkeys } from "@mantine/hooks";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
-import { type SetStage } from "../Docket";
-import { markColour } from "../table/backings";
 import { useCalibration } from "../table/calibration";
 import { place } from "../table/geometry";
 import { type Table } from "../table/useTable";
 import css from "./StripPanel.module.css";
-import { variantsOf, type StripSetting } from "./variants";
 
 const HEIGHT = 112;
 const GAP = 8;
-const TITLES: Record<StripSetting, string> = { method: "Method", strength: "Strength" };
+
+/** A setting of a stage that is spread out. */
+export interface Spread {
+  readonly stage: StageId;
+  readonly fan: string;
+}
+
+/** The first setting of a route that can be spread out; null when none can. */
+export function firstSpread(route: Route): Spread | null {
+  const found = route.stages.findLast(({ stage }) => stageById(stage).fans);
+  return found ? { stage: found.stage, fan: stageById(found.stage).fans![0].id } : null;
+}
+
+/** The route with each of the settings that a fan spreads out. */
+function variantsOf(route: Route, stage: StageId, fanId: string) {
+  const settings = settingsOf(route, stage);
+  const fan = stageById(stage).fans?.find((f) => f.id === fanId);
+  if (!settings || !fan) return [];
+  return fan
+    .spread(settings)
+    .map(({ label, kept, settings: own }) => ({ label, kept, route: replaceSettings(route, stage, own) }));
+}
 
 interface Props {
   readonly engine: BenchEngine;
   readonly route: Route;
   readonly finish: Finish;
   readonly table: Table;
-  readonly material: string | undefined;
-  readonly set: SetStage;
-  readonly setting: StripSetting;
-  readonly choose: (setting: StripSetting) => void;
+  readonly spread: Spread;
+  readonly choose: (spread: Spread) => void;
+  readonly change: (route: Route) => void;
   readonly close: () => void;
 }
 
 /** Five variants of the crop under view, dot for dot; a number keeps one. */
-export function StripPanel({ engine, route, finish, table, material, set, setting, choose, close }: Props) {
+export function StripPanel({ engine, route, finish, table, spread, choose, change, close }: Props) {
   const { pixelsPerMm } = useCalibration();
-  const variants = useMemo(() => variantsOf(route, setting), [route, setting]);
+  const { stage, fan: fanId } = spread;
+  const fans = stageById(stage).fans ?? [];
+  const fan = fans.find((f) => f.id === fanId)!;
+  const variants = useMemo(() => variantsOf(route, stage, fanId), [route, stage, fanId]);
   const [pictures, setPictures] = useState<readonly ImageBitmap[]>([]);
   const width = Math.floor((table.box.width - 24 - 4 * GAP) / 5);
 
@@ -41,31 +68,30 @@ export function StripPanel({ engine, route, finish, table, material, set, settin
   };
   const x = middle(placed.x, table.box.width, placed.zoom, finish.widthPx, width);
   const y = middle(placed.y, table.box.height, placed.zoom, finish.heightPx, HEIGHT);
-  const mark = markColour(material);
   const base = table.backing.colour;
   useEffect(() => {
     const timer = setTimeout(async () => {
       const pane = {
-        stage: "blackWhite" as const,
+        stage,
         part: { x, y, width, height: HEIGHT },
         width,
         height: HEIGHT,
-        mark,
         base,
       };
-      const made = await engine.strip({ routes: variants.map((v) => v.route), pane }).catch(() => null);
+      const made = await engine
+        .strip(
+          variants.map((v) => v.route),
+          pane,
+        )
+        .catch(() => null);
       if (made) setPictures(made);
     }, 120);
     return () => clearTimeout(timer);
-  }, [engine, variants, x, y, width, mark, base]);
+  }, [engine, variants, stage, x, y, width, base]);
 
   const keep = (i: number) => {
     const variant = variants[i];
-    if (!variant || variant.kept) return;
-    const cleared = Object.fromEntries(
-      Object.keys(settingsOf(route, "blackWhite")!).map((k) => [k, undefined]),
-    );
-    set("blackWhite", { ...cleared, ...settingsOf(variant.route, "blackWhite") });
+    if (variant && !variant.kept) change(variant.route);
   };
   useHotkeys([1, 2, 3, 4, 5].map((n) => [String(n), () => keep(n - 1)]));
 
@@ -74,16 +100,21 @@ export function StripPanel({ engine, route, finish, table, material, set, settin
       <header>
         <b>Test strip</b>
         <span className={css.which} role="group" aria-label="Setting">
-          {(Object.keys(TITLES) as StripSetting[]).map((s) => (
-            <button key={s} type="button" aria-pressed={s === setting} onClick={() => choose(s)}>
-              {TITLES[s]}
+          {fans.map(({ id, title }) => (
+            <button
+              key={id}
+              type="button"
+              aria-pressed={id === fanId}
+              onClick={() => choose({ stage, fan: id })}
+            >
+              {title}
             </button>
           ))}
         </span>
         <span>
           {variants.length
             ? "Same crop, dot for dot. Press a number to keep one."
-            : "Strength is a setting of Scatter."}
+            : (fan.without ?? "There is nothing to spread out.")}
         </span>
         <button type="button" className={css.close} onClick={close} title="Close (Esc)">
           Close

@@ -1,15 +1,18 @@
-import { STAGES, type Finish, type Level, type Place, type Route, type StageId } from "@hardline/core";
+import { type Finish, type Level, type Place, type Route, type StageId } from "@hardline/core";
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
-import { type Look, type Pane, type Reading, type Shown } from "../../engine/protocol";
-import { titleOf } from "../benchStages";
+import { type Pane, type Shown } from "../../engine/protocol";
+import { titleOf } from "../../stages/faces";
 import { useCalibration } from "./calibration";
-import { css as colourText, markColour } from "./backings";
+import { css as colourText } from "./colour";
+import { PathStore } from "./drawPaths";
 import { drawTable } from "./drawTable";
 import { pan, place, stepZoom, visible, zoomAt, type Box, type Placed } from "./geometry";
+import { LayerSwitches } from "./LayerSwitches";
 import css from "./LightTable.module.css";
 import { Loupe } from "./Loupe";
 import { PlaceTags } from "./PlaceTags";
+import { type Pointed } from "./pointed";
 import { TableBar } from "./TableBar";
 import { type Table } from "./useTable";
 import { WipeEdge } from "./WipeEdge";
@@ -24,21 +27,13 @@ interface Props {
   readonly table: Table;
   readonly before: StageId;
   readonly after: StageId;
-  readonly material: string | undefined;
   readonly places: readonly Place[] | null;
   readonly level: Level;
-  /** How Clear's result is looked at, and the gaps operation in hand. */
-  readonly look: Look;
-  readonly gapsOf: number | undefined;
+  /** How a stage's own drawing shows its result. */
+  readonly view: (stage: StageId) => unknown;
+  readonly hatched: boolean;
   /** What the open stage lays over the picture. */
   readonly over?: (placed: Placed, box: Box) => ReactNode;
-}
-
-/** Where the pointer is, in dots, and what is under it. */
-export interface Pointed {
-  readonly x: number;
-  readonly y: number;
-  readonly reading: Reading | null;
 }
 
 /** The picture, at any zoom, as the stages left and right of the wipe give it. */
@@ -52,22 +47,20 @@ export function LightTable({
   table,
   before,
   after,
-  material,
   places,
   level,
-  look,
-  gapsOf,
+  view: viewOf,
+  hatched,
   over,
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const [paths] = useState(() => new PathStore());
   const { pixelsPerMm } = useCalibration();
-  const { view, setView, box, setBox, wipe, backing } = table;
+  const { view, setView, box, setBox, wipe, backing, hidden } = table;
   const [pointed, setPointed] = useState<Pointed | null>(null);
   const [pointer, setPointer] = useState<readonly [number, number] | null>(null);
   const placed = finish && place(view, box, finish, pixelsPerMm);
-  const mark = markColour(material);
-  const hatched = after === "clear" && look === "art";
 
   useLayoutEffect(() => {
     const element = frame.current!;
@@ -80,31 +73,36 @@ export function LightTable({
 
   // Ask for exactly what is to be seen, at the screen's own pixels.
   const seen = placed && visible(placed, box);
-  const wanted = JSON.stringify([seen, before, after, wipe.on, mark, backing.colour, look, gapsOf]);
+  const stages = wipe.on && before !== after ? [after, before] : [after];
+  const ratio = window.devicePixelRatio || 1;
+  const panes = seen
+    ? stages.map((stage): Pane => ({
+        stage,
+        part: seen.part,
+        width: Math.round(seen.on.width * ratio),
+        height: Math.round(seen.on.height * ratio),
+        base: backing.colour,
+        view: viewOf(stage),
+        hidden,
+      }))
+    : [];
+  const wanted = JSON.stringify(panes);
   useLayoutEffect(() => {
-    if (!engine || !seen) return;
-    const ratio = window.devicePixelRatio || 1;
-    const pane = (stage: StageId): Pane => ({
-      stage,
-      part: seen.part,
-      width: Math.round(seen.on.width * ratio),
-      height: Math.round(seen.on.height * ratio),
-      mark,
-      base: backing.colour,
-      ...(stage === "clear" ? { look, gapsOf } : {}),
-    });
-    const panes = wipe.on && before !== after ? [pane(after), pane(before)] : [pane(after)];
-    engine.show({ route, panes, upTo: wipe.on && later(before, after) ? before : after });
+    if (engine && panes.length > 0) engine.show({ route, panes });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `wanted` stands for all that is seen
   }, [engine, route, wanted]);
 
   // A new picture is drawn as it comes; the rest of the interface follows.
   useLayoutEffect(() => {
     const draw = (picture: Shown | null) => {
-      if (canvas.current) drawTable(canvas.current, box, placed, picture, wipe, backing.colour, hatched);
+      if (!canvas.current) return;
+      drawTable(canvas.current, box, placed, picture, wipe, backing.colour, hatched, paths, hidden);
     };
     draw(shown);
-    engine?.whenShown(draw);
+    engine?.whenShown((picture) => {
+      paths.take(picture);
+      draw(picture);
+    });
   });
 
   const readAt = useCallback(
@@ -180,7 +178,11 @@ export function LightTable({
         ) : (
           <span className={css.label}>{titleOf(after)}</span>
         )}
-        <Loupe {...{ engine, pointer, pointed, finish, mark, stage: after }} base={backing.colour} />
+        <Loupe
+          {...{ engine, pointer, pointed, finish, hidden, stage: after }}
+          base={backing.colour}
+          view={viewOf(after)}
+        />
       </div>
       {!shown && !fault && <div className={css.skeleton} aria-label="Reading the artwork" />}
       {progress && (
@@ -197,12 +199,10 @@ export function LightTable({
         </p>
       )}
       <TableBar {...{ table, placed, pointed, finish }} backingColour={colourText} />
+      <LayerSwitches layers={shown?.panes[0]?.layers ?? []} table={table} />
     </div>
   );
 }
-
-const placeInOrder = (id: StageId): number => STAGES.findIndex((s) => s.id === id);
-const later = (a: StageId, b: StageId): boolean => placeInOrder(a) > placeInOrder(b);
 
 function positionIn(element: HTMLElement, e: MouseEvent): [number, number] {
   const { left, top } = element.getBoundingClientRect();

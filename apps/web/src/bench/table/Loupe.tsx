@@ -2,7 +2,7 @@ import { type Finish, type StageId } from "@hardline/core";
 import { useEffect, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import css from "./LightTable.module.css";
-import { type Pointed } from "./LightTable";
+import { type Pointed } from "./pointed";
 
 const SIZE = 174;
 const TIMES = 4;
@@ -13,12 +13,13 @@ interface Props {
   readonly pointed: Pointed | null;
   readonly finish: Finish | null;
   readonly stage: StageId;
-  readonly mark: number;
   readonly base: number;
+  readonly view: unknown;
+  readonly hidden: readonly string[];
 }
 
 /** A round magnifier under the pointer while L is held: every dot four screen pixels wide. */
-export function Loupe({ engine, pointer, pointed, finish, stage, mark, base }: Props) {
+export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hidden }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [held, setHeld] = useState(false);
   const [share, setShare] = useState<number | null>(null);
@@ -46,17 +47,18 @@ export function Loupe({ engine, pointer, pointed, finish, stage, mark, base }: P
     let current = true;
     const dots = SIZE / TIMES;
     const part = { x: x - dots / 2, y: y - dots / 2, width: dots, height: dots };
-    void engine.look({ stage, part, width: SIZE, height: SIZE, mark, base }).then((bitmap) => {
-      if (!current || !bitmap || !canvas.current) return;
-      const pen = canvas.current.getContext("2d", { willReadFrequently: true })!;
+    const pane = { stage, part, width: SIZE, height: SIZE, base, view, hidden };
+    void engine.look(pane).then((looked) => {
+      if (!current || !looked || !canvas.current) return;
+      const pen = canvas.current.getContext("2d")!;
       pen.clearRect(0, 0, SIZE, SIZE);
-      pen.drawImage(bitmap, 0, 0);
-      setShare(stage === "blackWhite" ? shareOf(pen, mark) : null);
+      pen.drawImage(looked.bitmap, 0, 0);
+      setShare(looked.markedPercent);
     });
     return () => {
       current = false;
     };
-  }, [on, engine, x, y, stage, mark, base]);
+  }, [on, engine, x, y, stage, base, view, hidden]);
 
   if (!on) return null;
   const style = { left: pointer[0], top: pointer[1] };
@@ -70,17 +72,6 @@ export function Loupe({ engine, pointer, pointed, finish, stage, mark, base }: P
       </div>
     </>
   );
-}
-
-/** Percent of the loupe's square that is mark. */
-function shareOf(pen: CanvasRenderingContext2D, mark: number): number {
-  const { data } = pen.getImageData(0, 0, SIZE, SIZE);
-  let marked = 0;
-  for (let i = 0; i < data.length; i += 4) {
-    if (data[i] === mark >> 16 && data[i + 1] === ((mark >> 8) & 255) && data[i + 2] === (mark & 255))
-      marked++;
-  }
-  return Math.round((400 * marked) / data.length);
 }
 
 export const isField = (target: EventTarget | null): boolean =>

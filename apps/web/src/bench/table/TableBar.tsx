@@ -1,4 +1,4 @@
-import { type Finish } from "@hardline/core";
+import { mmOfDots, type Finish, type Reading } from "@hardline/core";
 import { Tooltip } from "@mantine/core";
 import { useState } from "react";
 import { decimals, toUnit, useUnit } from "../../shared/unit";
@@ -6,7 +6,7 @@ import { useCalibration } from "./calibration";
 import { CalibrateDialog } from "./CalibrateDialog";
 import { type Placed, type ZoomMode } from "./geometry";
 import css from "./LightTable.module.css";
-import { type Pointed } from "./LightTable";
+import { type Pointed } from "./pointed";
 import { type Table } from "./useTable";
 
 const MODES: readonly { mode: ZoomMode; label: string; tip: string }[] = [
@@ -21,6 +21,18 @@ interface Props {
   readonly pointed: Pointed | null;
   readonly finish: Finish | null;
   readonly backingColour: (colour: number) => string;
+}
+
+/** A single plate is marked or bare; of several, those that are marked are named. */
+function marksText({ plates }: Reading): string {
+  if (plates.length === 0) return "";
+  if (plates.length === 1) return plates[0].marked ? " mark" : " bare";
+  return ` ${
+    plates
+      .filter((p) => p.marked)
+      .map((p) => p.name)
+      .join(" ") || "bare"
+  }`;
 }
 
 /** The light table's own bar: zoom, wipe, backing, and the reading under the pointer. */
@@ -83,7 +95,7 @@ function Readout({ placed, pointed, finish }: Pick<Props, "placed" | "pointed" |
     pointed.y >= 0 &&
     pointed.x < finish.widthPx &&
     pointed.y < finish.heightPx;
-  const at = (dots: number) => toUnit((dots / finish!.dotsPerInch) * 25.4, unit).toFixed(decimals(unit));
+  const at = (dots: number) => toUnit(mmOfDots(dots, finish!), unit).toFixed(decimals(unit));
   const zoom =
     placed &&
     (placed.zoom >= 1 ? `${Number(placed.zoom.toFixed(2))}:1` : `1:${Number((1 / placed.zoom).toFixed(2))}`);
@@ -96,8 +108,8 @@ function Readout({ placed, pointed, finish }: Pick<Props, "placed" | "pointed" |
       )}
       {inside && pointed.reading && (
         <span>
-          {pointed.reading.tone.toFixed(0).padStart(3)} %
-          {pointed.reading.dot ? ` ${pointed.reading.dot}` : ""}
+          {pointed.reading.tone === null ? "" : `${pointed.reading.tone.toFixed(0).padStart(3)} %`}
+          {marksText(pointed.reading)}
         </span>
       )}
       <span title="Screen pixels to dots">{zoom}</span>

@@ -1,5 +1,5 @@
 import { type StageId } from "@hardline/core";
-import { BENCH_STAGES, type BenchStage } from "../benchStages";
+import { ROWS } from "../../stages/faces";
 import css from "./LightTable.module.css";
 import { type Table } from "./useTable";
 
@@ -55,7 +55,7 @@ export function WipeEdge({ table, before, after }: { table: Table; before: Stage
 
 interface SideProps {
   readonly label: string;
-  readonly stage: BenchStage;
+  readonly stage: StageId;
   readonly style: React.CSSProperties;
   readonly choose: (stage: StageId) => void;
 }
@@ -63,7 +63,7 @@ interface SideProps {
 const Side = ({ label, stage, style, choose }: SideProps) => (
   <span className={css.side} style={style} onPointerDown={(e) => e.stopPropagation()}>
     <select aria-label={label} value={stage} onChange={(e) => choose(e.currentTarget.value as StageId)}>
-      {BENCH_STAGES.filter((s) => s.id !== "handOver").map(({ id, title }) => (
+      {ROWS.filter((r) => r.stage !== null).map(({ id, title }) => (
         <option key={id} value={id}>
           {title}
         </option>

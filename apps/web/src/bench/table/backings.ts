@@ -1,3 +1,6 @@
+import { settingsOf, type Route } from "@hardline/core";
+import { rowOf } from "../../stages/faces";
+
 export interface Backing {
   readonly name: string;
   readonly colour: number;
@@ -12,12 +15,10 @@ export const BACKINGS: readonly Backing[] = [
   { name: "magenta", colour: 0xd43a7a },
 ];
 
-export const css = (colour: number): string => `#${colour.toString(16).padStart(6, "0")}`;
-
-/** What marks look like: dark where the material burns dark, pale where it burns pale. */
-export function markColour(material: string | undefined): number {
-  return material === "burns-pale" ? 0xe9e7e1 : 0x15181d;
+/** The backing that suits a route best: the last of its stages that has a wish decides. */
+export function backingName(route: Route): string {
+  const wished = route.stages.flatMap(
+    ({ stage }) => rowOf(stage).face.backing?.(settingsOf(route, stage)!) ?? [],
+  );
+  return wished[wished.length - 1] ?? BACKINGS[0].name;
 }
-
-/** The backing that looks most like the material: white where it burns dark, slate where it burns pale. */
-export const usualBacking = (material: string | undefined): number => (material === "burns-pale" ? 1 : 0);

@@ -1,3 +1,4 @@
+import { MM_PER_INCH } from "@hardline/core";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 
@@ -12,7 +13,7 @@ interface Calibration {
 export const useCalibration = create<Calibration>()(
   persist(
     (set) => ({
-      pixelsPerMm: 96 / 25.4,
+      pixelsPerMm: 96 / MM_PER_INCH,
       measured: false,
       measure: (pixelsPerMm) => set({ pixelsPerMm, measured: true }),
     }),

@@ -1,5 +1,6 @@
 import { type Shown, type ShownPane } from "../../engine/protocol";
-import { css } from "./backings";
+import { drawPaths, type PathStore } from "./drawPaths";
+import { css } from "./colour";
 import { type Box, type Placed } from "./geometry";
 import { type Wipe } from "./useTable";
 
@@ -15,6 +16,8 @@ export function drawTable(
   wipe: Wipe,
   backing: number,
   hatched = false,
+  paths: PathStore | null = null,
+  hidden: readonly string[] = [],
 ): void {
   const ratio = window.devicePixelRatio || 1;
   const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
@@ -37,11 +40,16 @@ export function drawTable(
   pen.shadowColor = "transparent";
   if (hatched) hatch(pen, placed, box, backing);
 
+  const draw = (pane: ShownPane): void => {
+    drawPane(pen, pane, placed, shown);
+    const sets = pane.pathsKey ? paths?.get(pane.pathsKey) : null;
+    if (sets) drawPaths(pen, sets, placed, shown.finish, hidden);
+  };
   const [after, before] = shown.panes;
-  if (!wipe.on || !before) return drawPane(pen, after, placed, shown);
+  if (!wipe.on || !before) return draw(after);
   const edge = Math.round(wipe.at * box.width);
-  inside(pen, 0, edge, box.height, () => drawPane(pen, before, placed, shown));
-  inside(pen, edge, box.width - edge, box.height, () => drawPane(pen, after, placed, shown));
+  inside(pen, 0, edge, box.height, () => draw(before));
+  inside(pen, edge, box.width - edge, box.height, () => draw(after));
 }
 
 /** Thin lines at 45 degrees over the backing: what shows them is cleared. They keep their width at any zoom. */
@@ -93,7 +101,6 @@ function drawPane(
   placed: Placed,
   shown: Shown,
 ): void {
-  if (!shown.finish) return;
   // Where the pane's part of its own finish lies in the picture as it is placed now.
   const sx = placed.width / shown.finish.widthPx;
   const sy = placed.height / shown.finish.heightPx;

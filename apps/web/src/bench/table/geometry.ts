@@ -1,4 +1,4 @@
-import { type Finish, type Rect } from "@hardline/core";
+import { dotsPerMm, type Finish, type Rect } from "@hardline/core";
 
 /** How the picture is looked at. `free` holds a zoom of its own; the others follow the window and the finish. */
 export type ZoomMode = "fit" | "dot" | "real" | "free";
@@ -51,7 +51,7 @@ export function zoomOf(view: TableView, table: Box, finish: Finish, pixelsPerMm:
     case "dot":
       return 1;
     case "real":
-      return (pixelsPerMm * 25.4) / finish.dotsPerInch;
+      return pixelsPerMm / dotsPerMm(finish);
     case "fit": {
       const across = (table.width - 2 * MARGIN) / finish.widthPx;
       const down = (table.height - MARGIN - FOOT - 24) / finish.heightPx;
@@ -138,10 +138,10 @@ export function flyTo(
   table: Box,
   finish: Finish,
 ): TableView {
-  const dotsPerMm = finish.dotsPerInch / 25.4;
+  const perMm = dotsPerMm(finish);
   const wanted = Math.min(
-    table.width / (where.widthMm * dotsPerMm * 3),
-    table.height / (where.heightMm * dotsPerMm * 3),
+    table.width / (where.widthMm * perMm * 3),
+    table.height / (where.heightMm * perMm * 3),
     8,
   );
   return {

@@ -1,4 +1,4 @@
-import { STAGES, type Finish, type Place, type StageId } from "@hardline/core";
+import { placeInOrder, STAGES, type Finish, type Place, type StageId } from "@hardline/core";
 import { useMemo, useState } from "react";
 import { BACKINGS, type Backing } from "./backings";
 import { flyTo, WHOLE, type Box, type TableView, type ZoomMode } from "./geometry";
@@ -13,16 +13,21 @@ export interface Wipe {
 }
 
 /** The stage before in the order of work; the first has itself. */
-const stageBefore = (id: StageId): StageId =>
-  STAGES[Math.max(0, STAGES.findIndex((s) => s.id === id) - 1)].id as StageId;
+const stageBefore = (id: StageId): StageId => STAGES[Math.max(0, placeInOrder(id) - 1)].id;
 
 /** How the light table looks at the picture: zoom and place, wipe, backing. */
-export function useTable(firstBacking: number, material: Backing | null) {
+export function useTable(firstBacking: string, material: Backing | null) {
   const backings = useMemo(() => (material ? [...BACKINGS, material] : BACKINGS), [material]);
   const [view, setView] = useState<TableView>(WHOLE);
   const [box, setBox] = useState<Box>({ width: 724, height: 720 });
   const [wipe, setWipe] = useState<Wipe>({ on: false, at: 0.5, left: null, right: null });
-  const [backing, setBacking] = useState(firstBacking);
+  const [backing, setBacking] = useState(() =>
+    Math.max(
+      0,
+      BACKINGS.findIndex((b) => b.name === firstBacking),
+    ),
+  );
+  const [hidden, setHidden] = useState<readonly string[]>([]);
   return useMemo(
     () => ({
       view,
@@ -34,6 +39,10 @@ export function useTable(firstBacking: number, material: Backing | null) {
       backings,
       backing: backings[Math.min(backing, backings.length - 1)],
       setBacking,
+      /** Names of plates and sets of paths that are not shown. */
+      hidden,
+      toggleLayer: (name: string) =>
+        setHidden((h) => (h.includes(name) ? h.filter((n) => n !== name) : [...h, name])),
       stepBacking: () => setBacking((b) => (b + 1) % backings.length),
       toggleWipe: () => setWipe((w) => ({ ...w, on: !w.on })),
       setMode: (mode: ZoomMode) => setView((v) => ({ ...v, mode })),
@@ -44,7 +53,7 @@ export function useTable(firstBacking: number, material: Backing | null) {
         return [wipe.left ?? stageBefore(right), right];
       },
     }),
-    [view, box, wipe, backing, backings],
+    [view, box, wipe, backing, backings, hidden],
   );
 }
 

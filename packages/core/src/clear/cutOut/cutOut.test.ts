@@ -109,7 +109,7 @@ test("the guided filter equals solving each window by itself", () => {
   const cover = Float32Array.from({ length: width * height }, () => (next() % 1000) / 1000);
   const weight = Float32Array.from({ length: width * height }, () => 0.1 + (next() % 900) / 1000);
   const wanted = new Uint8Array(width * height).fill(1);
-  const found = guidedLines(picture, cover, weight, wanted, radius, smooth);
+  const found = finish(guidedLines(picture, cover, weight, wanted, radius, smooth));
   const around = (cx: number, cy: number): number[] => {
     const list: number[] = [];
     for (let y = Math.max(0, cy - radius); y <= Math.min(height - 1, cy + radius); y++)

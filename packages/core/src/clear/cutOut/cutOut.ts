@@ -33,13 +33,12 @@ export function* cutOut(clearing: Clearing, wish: CutOutWish, unmix: boolean): W
   const { source } = clearing;
   const middle = reduced(source, MATTE_PIXELS);
   const small = reduced(middle, SEGMENT_PIXELS);
-  const said = strokesOn(clearing, small, wish);
+  const said = yield* strokesOn(clearing, small, wish);
   if (!said.includes(KEEP) || !said.includes(AWAY)) return;
   const segments = yield* portion(segment(small, said), 0, 0.5);
-  const certain = strokesOn(clearing, middle, wish);
+  const certain = yield* strokesOn(clearing, middle, wish);
   const band = yield* portion(bandAbout(segments, small, middle, certain), 0.5, 0.6);
-  yield 0.6;
-  const matte = matteOf(middle, band, certain);
+  const matte = yield* portion(matteOf(middle, band, certain), 0.6, 0.8);
   yield* portion(apply(clearing, middle, band, matte, unmix), 0.8, 1);
 }
 
@@ -49,13 +48,13 @@ function reduced(picture: Rgba, most: number): Rgba {
   return out;
 }
 
-function strokesOn(
+function* strokesOn(
   { source, frame, dotsPerMm }: Clearing,
   picture: Rgba,
   { keep, away }: CutOutWish,
-): Uint8Array {
+): Work<Uint8Array> {
   const on = { source: picture, frame, dotsPerMm: (dotsPerMm * picture.width) / source.width };
-  const [kept, gone] = [coverOfStrokes(on, keep), coverOfStrokes(on, away)];
+  const [kept, gone] = [yield* coverOfStrokes(on, keep), yield* coverOfStrokes(on, away)];
   const said = new Uint8Array(kept.length);
   for (let i = 0; i < said.length; i++)
     if (kept[i] > 64 || gone[i] > 64) said[i] = kept[i] >= gone[i] ? KEEP : AWAY;
@@ -76,21 +75,25 @@ const MIXED = 200;
 /** Contrast between subject and background, in code values, at which the two colours tell the cover well. */
 const CLEAR_CONTRAST = 20;
 
-function matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Matte {
+function* matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Work<Matte> {
   const { width, height, data } = picture;
   const count = width * height;
   // What lies right beside the band may still be mixed a little; colours are taken from a few pixels further off.
   const unknown = new Uint8Array(count);
   for (let i = 0; i < count; i++) unknown[i] = band[i] & 1;
   const { mask: beside } = spread(unknown, width, height, STAND_OFF);
+  yield 0.05;
   const subject = new NearColours(picture, (i) => band[i] === IN && (!beside[i] || said[i] === KEEP));
+  yield 0.1;
   const background = new NearColours(picture, (i) => band[i] === OUT && (!beside[i] || said[i] === AWAY));
   const cover = new Float32Array(count);
   const weight = new Float32Array(count);
   const wanted = new Uint8Array(count);
   const f = new Float64Array(3 * CANDIDATES);
   const b = new Float64Array(3 * CANDIDATES);
-  for (let y = 0, i = 0; y < height; y++)
+  const atOnce = rowsAtOnce(8 * width);
+  for (let y = 0, i = 0; y < height; y++) {
+    if (y % atOnce === 0) yield 0.15 + (0.35 * y) / height;
     for (let x = 0; x < width; x++, i++) {
       if ((band[i] & 1) === 0) {
         cover[i] = band[i] === IN ? 1 : 0;
@@ -111,7 +114,8 @@ function matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Matte {
       cover[i] = told.contrast * told.cover + (1 - told.contrast) * side;
       weight[i] = told.trust;
     }
-  const line = guidedLines(picture, cover, weight, wanted, 2, 2e-4);
+  }
+  const line = yield* portion(guidedLines(picture, cover, weight, wanted, 2, 2e-4), 0.5, 1);
   // Beside the band the cover is what it is, so that what lies between the two is too.
   for (let i = 0; i < count; i++) if (band[i] === IN) line[i * 4 + 3] = 1;
   return { line, subject, background };

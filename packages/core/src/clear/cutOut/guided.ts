@@ -1,3 +1,4 @@
+import { rowsAtOnce, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
 
 /** Sums kept for a window: weight, colours, their products, cover, cover times colours. */
@@ -14,20 +15,22 @@ const SUMS = 14;
  * @returns        four numbers a pixel: cover = red c[0] + green c[1] + blue c[2] + c[3], colours 0..1
  * @see He, Sun & Tang, "Guided Image Filtering", IEEE PAMI 35, 2013
  */
-export function guidedLines(
+export function* guidedLines(
   picture: Rgba,
   cover: Float32Array,
   weight: Float32Array,
   wanted: Uint8Array,
   radius: number,
   smooth: number,
-): Float32Array {
+): Work<Float32Array> {
   const { width, height } = picture;
   const near = spread(wanted, width, height, radius);
   const own = new Float32Array(width * height * 4);
   const columns = new Float64Array(width * SUMS); // sums of each column over the window's rows
   const window = new Float64Array(SUMS);
+  const atOnce = rowsAtOnce(8 * width);
   for (let y = -radius; y < height; y++) {
+    if (y % atOnce === 0) yield Math.max(0, (0.7 * y) / height);
     if (y + radius < height) addRow(picture, cover, weight, y + radius, columns, 1);
     if (y - radius - 1 >= 0) addRow(picture, cover, weight, y - radius - 1, columns, -1);
     if (y < 0 || near.rows[y] === 0) continue;
@@ -38,7 +41,7 @@ export function guidedLines(
       if (x >= 0 && near.mask[y * width + x]) lineThrough(window, smooth, own, (y * width + x) * 4);
     }
   }
-  return averaged(own, near.mask, wanted, width, height, radius);
+  return yield* averaged(own, near.mask, wanted, width, height, radius);
 }
 
 function addRow(
@@ -119,16 +122,18 @@ export function spread(mask: Uint8Array, width: number, height: number, radius: 
 }
 
 /** Each wanted pixel's line: the mean of the lines of all windows that it lies in. */
-function averaged(
+function* averaged(
   own: Float32Array,
   near: Uint8Array,
   wanted: Uint8Array,
   width: number,
   height: number,
   radius: number,
-): Float32Array {
+): Work<Float32Array> {
   const out = new Float32Array(own.length);
-  for (let y = 0, i = 0; y < height; y++)
+  const atOnce = rowsAtOnce(4 * width);
+  for (let y = 0, i = 0; y < height; y++) {
+    if (y % atOnce === 0) yield 0.7 + (0.3 * y) / height;
     for (let x = 0; x < width; x++, i++) {
       if (!wanted[i]) continue;
       let a = 0;
@@ -153,5 +158,6 @@ function averaged(
       out[i * 4 + 2] = c / n;
       out[i * 4 + 3] = d / n;
     }
+  }
   return out;
 }

@@ -1,49 +1,58 @@
-import { checkEdge } from "../../inspect/edgeRim";
-import { checkLeftovers } from "../../inspect/leftovers";
-import { figure } from "../../inspect/check";
-import { WHOLE_FRAME, type Clearing } from "../../clear/clearing";
+import { type Clearing } from "../../clear/clearing";
+import { bledUnder } from "../../clear/bleed";
 import { moveEdge, tidy } from "../../clear/edge";
 import { unmixFringe } from "../../clear/fringe";
-import { portion } from "../../maths/work";
-import { MM_PER_INCH, type Art, type Cleared } from "../../route/art";
+import { writeRgbaPng } from "../../format/png";
+import { figure } from "../../inspect/check";
+import { checkEdge } from "../../inspect/edgeRim";
+import { checkLeftovers } from "../../inspect/leftovers";
+import { copied } from "../../maths/copy";
+import { portion, type Work } from "../../maths/work";
+import { dotsPerMm } from "../../maths/units";
+import { type Picture } from "../../result/result";
 import { defineStage } from "../stage";
 import { coverOfHolds, runOp } from "./ops";
-import { clearSettings, type ClearSettings } from "./settings";
+import { doneActs, type Act } from "./progress";
+import { clearSettings, type ClearOp, type ClearSettings } from "./settings";
 import { opWords } from "./words";
 
 /** Takes the background away, in the order that the operator decided, and cleans the edge that is left. */
-export const clear = defineStage<ClearSettings>({
+export const clear = defineStage({
   id: "clear",
   title: "Clear",
   settings: clearSettings,
-  *run(art, settings) {
-    const { ops } = settings;
-    const clearing = clearingOf(art, settings);
-    const cleared: Cleared = { background: [], gaps: [] };
-    for (const [k, op] of ops.entries())
-      yield* portion(
-        runOp(clearing, op, k, settings, cleared),
-        (0.7 * k) / ops.length,
-        (0.7 * (k + 1)) / ops.length,
-      );
-    const unmix = settings.fringe === "unmix";
-    if (unmix && ops.some((o) => o.op === "pick" || o.op === "gaps"))
-      yield* portion(unmixFringe(clearing), 0.7, 0.85);
-    const perMm = clearing.dotsPerMm;
-    const area = (mm2: number): number => mm2 * perMm * perMm;
-    if (settings.specksMm2 > 0 || settings.pinholesMm2 > 0)
-      yield* portion(tidy(clearing, area(settings.specksMm2), area(settings.pinholesMm2)), 0.85, 0.9);
-    if (settings.edgeMm !== 0 || settings.featherMm > 0)
-      yield* portion(moveEdge(clearing, settings.edgeMm * perMm, settings.featherMm * perMm, unmix), 0.9, 1);
-    const { width, height } = art.colour;
-    return { ...art, colour: { width, height, data: clearing.data }, cleared };
+  takes: () => ({ picture: ["picture"] }) as const,
+  gives: "picture",
+  *run({ picture }, settings: ClearSettings, { keep }): Work<Picture> {
+    const { ops, fringe } = settings;
+    const clearing = yield* portion(clearingOf(picture, settings), 0, 0.05);
+    const begun = { fringe, held: ops.filter((o) => o.op === "hold") };
+    const acts = [
+      ...ops.map((op, k) => operation(op, k, settings)),
+      ...edgeWork(settings, clearing.dotsPerMm),
+    ];
+    const cleared = yield* portion(doneActs(clearing, acts, begun, ops.length - 1, keep), 0.05, 1);
+    const { width, height } = picture.colour;
+    const { finish, frame } = picture;
+    return { kind: "picture", finish, frame, colour: { width, height, data: clearing.data }, cleared };
   },
 
-  *inspect(art, { ops }, limits) {
+  *inspect(picture, _taken, { ops }, limits) {
     const known = ops.some((o) => o.op !== "hold");
-    const edge = yield* portion(checkEdge(art, known), 0, 0.4);
-    const left = yield* portion(checkLeftovers(art, limits), 0.4, 1);
+    const edge = yield* portion(checkEdge(picture, known), 0, 0.4);
+    const left = yield* portion(checkLeftovers(picture, limits), 0.4, 1);
     return { readings: left.readings, checks: [edge, left.islands, left.tint] };
+  },
+  readings: {
+    keptPercent: { label: "Art", unit: "%", decimals: 1 },
+    clearPercent: { label: "Clear", display: "none" },
+  },
+
+  delivers: "cleared art",
+  async *files({ colour, finish }, _settings, doing) {
+    const clean = await doing(bledUnder(colour));
+    const bytes = await doing(writeRgbaPng(clean, finish.dotsPerInch));
+    yield { name: "cleared.png", mediaType: "image/png", bytes };
   },
 
   summary: ({ ops, edgeMm, featherMm }) => {
@@ -58,13 +67,55 @@ export const clear = defineStage<ClearSettings>({
 });
 
 /** The picture as Clear takes it up: nothing gone yet, and what is held known from the start. */
-export function clearingOf({ colour, finish, frame }: Art, { ops }: ClearSettings): Clearing {
+export function* clearingOf(
+  { colour, finish, frame }: Picture,
+  { ops }: Pick<ClearSettings, "ops">,
+): Work<Clearing> {
   const before = {
     source: colour,
-    data: colour.data.slice(),
+    data: yield* copied(colour.data),
     taken: new Uint8Array(colour.width * colour.height),
-    frame: frame ?? WHOLE_FRAME,
-    dotsPerMm: (finish?.dotsPerInch ?? 254) / MM_PER_INCH,
+    frame,
+    dotsPerMm: dotsPerMm(finish),
   };
-  return { ...before, held: coverOfHolds(before, ops) };
+  return { ...before, held: yield* coverOfHolds(before, ops) };
+}
+
+/** Share of the work that the operations are; the rest is the edge. */
+const OPERATIONS = 0.7;
+
+function operation(op: ClearOp, index: number, settings: ClearSettings): Act {
+  const { ops } = settings;
+  return {
+    // Gaps go by a pick's place, which stands elsewhere among the operations.
+    of: op.op === "gaps" ? { ...op, at: ops.filter((o) => o.op === "pick")[op.like].at } : op,
+    colours: op.op === "lift" || op.op === "cutOut",
+    act: (clearing, learned) => runOp(clearing, op, index, settings, learned),
+    until: (OPERATIONS * (index + 1)) / ops.length,
+  };
+}
+
+/** What is done to the edge once all operations are. */
+function edgeWork(settings: ClearSettings, perMm: number): Act[] {
+  const { ops, fringe, specksMm2, pinholesMm2, edgeMm, featherMm } = settings;
+  const acts: Act[] = [];
+  const unmix = fringe === "unmix";
+  const area = (mm2: number): number => mm2 * perMm * perMm;
+  if (unmix && ops.some((o) => o.op === "pick" || o.op === "gaps"))
+    acts.push({ of: { unmix }, colours: true, act: unmixFringe, until: 0.85 });
+  if (specksMm2 > 0 || pinholesMm2 > 0)
+    acts.push({
+      of: { specksMm2, pinholesMm2 },
+      colours: false,
+      act: (clearing) => tidy(clearing, area(specksMm2), area(pinholesMm2)),
+      until: 0.9,
+    });
+  if (edgeMm !== 0 || featherMm > 0)
+    acts.push({
+      of: { edgeMm, featherMm },
+      colours: edgeMm > 0,
+      act: (clearing) => moveEdge(clearing, edgeMm * perMm, featherMm * perMm, unmix),
+      until: 1,
+    });
+  return acts;
 }

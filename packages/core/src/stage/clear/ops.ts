@@ -1,22 +1,24 @@
-import { pixelAt, takeAway, toPixels, type Clearing } from "../../clear/clearing";
+import { takeAway, type Clearing } from "../../clear/clearing";
 import { cutOut } from "../../clear/cutOut/cutOut";
 import { takeGaps } from "../../clear/gaps";
 import { liftInk } from "../../clear/lift";
-import { coverOfPolygon, polygonOf, rectangleKnots, roundKnots, type Knot } from "../../clear/outline";
 import { paperColour } from "../../clear/paper";
 import { pick } from "../../clear/pick";
 import { coverOfStrokes } from "../../clear/strokes";
 import { codesOf } from "../../colour/oklab";
-import { type Work } from "../../maths/work";
-import { type Cleared } from "../../route/art";
+import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { coverOfPolygon } from "../../path/cover";
+import { pixelAt, toPixels } from "../../path/frame";
+import { polygonOf, rectangleKnots, roundKnots, type Knot } from "../../path/outline";
+import { type Learned } from "./progress";
 import { type ClearOp, type ClearOpOf, type ClearSettings } from "./settings";
 
 type Base = Omit<Clearing, "held">;
 
 /** A hold holds against everything, wherever it stands among the operations. */
-export function coverOfHolds(base: Base, ops: readonly ClearOp[]): Uint8Array | null {
+export function* coverOfHolds(base: Base, ops: readonly ClearOp[]): Work<Uint8Array | null> {
   const strokes = ops.flatMap((o) => (o.op === "hold" ? o.strokes : []));
-  return strokes.length > 0 ? coverOfStrokes(base, strokes) : null;
+  return strokes.length > 0 ? yield* coverOfStrokes(base, strokes) : null;
 }
 
 /** Does one operation, and notes what it learned of the background. */
@@ -25,11 +27,11 @@ export function* runOp(
   op: ClearOp,
   index: number,
   { ops, fringe }: ClearSettings,
-  cleared: Cleared,
+  cleared: Learned,
 ): Work<void> {
   switch (op.op) {
     case "pick":
-      return takePick(clearing, op, cleared);
+      return yield* takePick(clearing, op, cleared);
     case "gaps": {
       const picks = ops.filter((o) => o.op === "pick");
       const dots = op.smallestMm2 === null ? null : op.smallestMm2 * clearing.dotsPerMm * clearing.dotsPerMm;
@@ -50,54 +52,69 @@ export function* runOp(
     case "cutOut":
       return yield* cutOut(clearing, op, fringe === "unmix");
     case "brush":
-      return paint(clearing, op);
+      return yield* paint(clearing, op);
     case "path":
-      return limit(clearing, op);
+      return yield* limit(clearing, op);
     case "hold":
       return;
   }
 }
 
-function takePick(clearing: Clearing, { at, tolerance, joined }: ClearOpOf<"pick">, cleared: Cleared): void {
+function* takePick(
+  clearing: Clearing,
+  { at, tolerance, joined }: ClearOpOf<"pick">,
+  cleared: Learned,
+): Work<void> {
   const p = pixelAt(clearing, at);
   if (!p) return;
   const { source } = clearing;
   const o = (p[1] * source.width + p[0]) * 4;
   cleared.background.push([source.data[o], source.data[o + 1], source.data[o + 2]]);
-  const { mask } = pick(source, p[0], p[1], tolerance, joined);
-  for (let i = 0; i < mask.length; i++) if (mask[i] !== 0) takeAway(clearing, i);
+  const { mask } = yield* portion(pick(source, p[0], p[1], tolerance, joined), 0, 0.8);
+  yield* inPortions(mask.length, source.width, (i) => {
+    if (mask[i] !== 0) takeAway(clearing, i);
+  });
 }
 
 /** The brush takes cover away, or brings the picture back as it was. */
-function paint(clearing: Clearing, { paints, strokes }: ClearOpOf<"brush">): void {
-  const cover = coverOfStrokes(clearing, strokes);
+function* paint(clearing: Clearing, { paints, strokes }: ClearOpOf<"brush">): Work<void> {
+  const cover = yield* portion(coverOfStrokes(clearing, strokes), 0, 0.8);
   const { data, source, taken, held } = clearing;
-  for (let i = 0, o = 0; i < cover.length; i++, o += 4) {
-    if (cover[i] === 0) continue;
+  yield* inPortions(cover.length, source.width, (i) => {
+    if (cover[i] === 0) return;
+    const o = i * 4;
     if (paints === "away") {
       const hold = held ? held[i] : 0;
       const left = Math.max(hold, 255 - cover[i]);
       if (left < data[o + 3]) data[o + 3] = Math.min(data[o + 3], Math.round((data[o + 3] * left) / 255));
     } else {
       const back = Math.round((source.data[o + 3] * cover[i]) / 255);
-      if (back <= data[o + 3]) continue;
+      if (back <= data[o + 3]) return;
       for (let k = 0; k < 3; k++) data[o + k] = source.data[o + k];
       data[o + 3] = back;
       taken[i] = 0;
     }
-  }
+  });
 }
 
 /** Keeps what lies inside an outline, or outside it. */
-function limit(clearing: Clearing, op: ClearOpOf<"path">): void {
+function* limit(clearing: Clearing, op: ClearOpOf<"path">): Work<void> {
   const { source, data, held } = clearing;
   const points = polygonOf(knotsOf(clearing, op));
   if (points.length < 3) return;
-  const cover = coverOfPolygon(points, source.width, source.height);
-  for (let i = 0, o = 3; i < cover.length; i++, o += 4) {
+  const cover = yield* portion(coverOfPolygon(points, source.width, source.height), 0, 0.8);
+  yield* inPortions(cover.length, source.width, (i) => {
     const hold = held ? held[i] : 0;
     const share = Math.max(hold, op.keep === "inside" ? cover[i] : 255 - cover[i]);
-    if (share < 255) data[o] = Math.round((data[o] * share) / 255);
+    if (share < 255) data[i * 4 + 3] = Math.round((data[i * 4 + 3] * share) / 255);
+  });
+}
+
+function* inPortions(count: number, width: number, act: (i: number) => void): Work<void> {
+  const atOnce = rowsAtOnce(width) * width;
+  for (let i = 0; i < count; i++) {
+    if (i % atOnce === 0) yield 0.8 + (0.2 * i) / count;
+    act(i);
   }
 }
 

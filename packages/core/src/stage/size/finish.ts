@@ -1,5 +1,7 @@
-import { MM_PER_INCH, type ArtworkFacts, type Finish } from "../../route/art";
+import { dotsPerMm } from "../../maths/units";
+import { type Finish } from "../../result/finish";
 import { RouteError } from "../../route/errors";
+import { type ArtworkFacts } from "../../route/source";
 import { type Rect } from "../../raster/types";
 import { type PieceShape, type SizeSettings } from "./settings";
 
@@ -21,18 +23,6 @@ export function cutDown(
     height: Math.max(1, Math.min(height, Math.round((by + bh) * height)) - y),
   };
 }
-
-/** The width in pixels that the whole artwork has at the finish size, for artwork that is drawn from shapes. */
-export const drawWidthOf = (
-  artwork: Pick<ArtworkFacts, "width" | "height">,
-  settings: SizeSettings,
-): number =>
-  Math.max(
-    1,
-    Math.round(
-      (finishOf(artwork, settings).widthPx * artwork.width) / cutDown(artwork, settings.shape).width,
-    ),
-  );
 
 /**
  * The finish size that settings give for an artwork, or for the part of it in the piece's box. The side not given follows from the artwork's proportion;
@@ -59,7 +49,7 @@ export function finishOf(artwork: Pick<ArtworkFacts, "width" | "height">, settin
       'no side together with resample "none"; the size follows from dotsPerInch',
     );
   }
-  const perMm = dotsPerInch / MM_PER_INCH;
+  const perMm = dotsPerMm({ dotsPerInch });
   const scale =
     widthMm !== undefined
       ? (widthMm * perMm) / facts.width

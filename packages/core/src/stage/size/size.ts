@@ -1,49 +1,49 @@
 import { figure } from "../../inspect/check";
 import { checkResolution, sourcePerInch } from "../../inspect/resolution";
-import { resampleRgba } from "../../resample/resample";
-import { defineStage } from "../stage";
-import { coverOfPolygon, polygonOf, rectangleKnots, roundKnots } from "../../clear/outline";
+import { portion, type Work } from "../../maths/work";
+import { dotsPerMm } from "../../maths/units";
+import { coverOfPolygon } from "../../path/cover";
+import { WHOLE_FRAME } from "../../path/frame";
+import { polygonOf, rectangleKnots, roundKnots } from "../../path/outline";
 import { cropped } from "../../raster/crop";
 import { type Rgba } from "../../raster/types";
-import { MM_PER_INCH } from "../../route/art";
+import { resampleRgba } from "../../resample/resample";
+import { type Picture } from "../../result/result";
+import { defineStage } from "../stage";
 import { cutDown, finishOf } from "./finish";
-import { sizeSettings, type PieceShape } from "./settings";
+import { sizeSettings, type PieceShape, type SizeSettings } from "./settings";
 
 /** Brings the artwork to the finish size at the machine's dots per inch. */
 export const size = defineStage({
   id: "size",
   title: "Size",
   settings: sizeSettings,
-  *run(art, settings) {
-    const finish = finishOf(art.facts, settings);
+  takes: () => ({ picture: ["picture"] }) as const,
+  gives: "picture",
+  place(settings: SizeSettings, facts) {
+    const finish = finishOf(facts, settings);
+    if (settings.shape.kind === "whole") return { finish, frame: WHOLE_FRAME };
+    const { x, y, width, height } = cutDown(facts, settings.shape);
+    const [w, h] = [facts.width, facts.height];
+    return { finish, frame: { x: x / w, y: y / h, width: width / w, height: height / h } };
+  },
+  *run({ picture }, { resample, shape }, { place }): Work<Picture> {
+    const { finish, frame } = place;
     // A drawing made of shapes already comes at the finish size; "none" asks for the pixels as they are.
-    const filter = settings.resample === "none" ? "box" : settings.resample;
-    const { shape } = settings;
-    if (shape.kind === "whole")
-      return {
-        ...art,
-        finish,
-        colour: yield* resampleRgba(art.colour, finish.widthPx, finish.heightPx, filter),
-      };
-    const { x, y, width, height } = cutDown(art.colour, shape);
-    const part = cropped(art.colour, { x, y, width, height });
-    const sized = yield* resampleRgba(part, finish.widthPx, finish.heightPx, filter);
-    const [w, h] = [art.colour.width, art.colour.height];
+    const filter = resample === "none" ? "box" : resample;
+    const whole = shape.kind === "whole";
+    const part = whole ? picture.colour : cropped(picture.colour, cutDown(picture.colour, shape));
+    const sized = yield* portion(resampleRgba(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
+    const colour = whole ? sized : yield* portion(shaped(sized, shape, dotsPerMm(finish)), 0.9, 1);
+    return { kind: "picture", finish, frame, colour, cleared: null };
+  },
+  *inspect({ finish }, _taken, _settings, _limits, { facts }) {
     return {
-      ...art,
-      finish,
-      frame: { x: x / w, y: y / h, width: width / w, height: height / h },
-      colour: shaped(sized, shape, finish.dotsPerInch / MM_PER_INCH),
+      readings: { sourcePerInch: Math.round(sourcePerInch(facts, finish) * 10) / 10 },
+      checks: [checkResolution(facts, finish)],
     };
   },
-
-  *inspect(art) {
-    const finish = art.finish!;
-    return {
-      readings: { sourcePerInch: Math.round(sourcePerInch(art.facts, finish) * 10) / 10 },
-      checks: [checkResolution(art.facts, finish)],
-    };
-  },
+  readings: { sourcePerInch: { label: "Source", unit: "px/in" } },
   summary: ({ widthMm, heightMm, dotsPerInch, resample, shape }) => {
     const side =
       widthMm !== undefined
@@ -57,15 +57,15 @@ export const size = defineStage({
 });
 
 /** The picture with what lies outside the piece cleared. */
-function shaped(picture: Rgba, shape: PieceShape, dotsPerMm: number): Rgba {
+function* shaped(picture: Rgba, shape: PieceShape, perMm: number): Work<Rgba> {
   if (shape.kind === "whole" || shape.kind === "rectangle") return picture;
   const { width, height } = picture;
-  const corner = shape.kind === "rounded" ? shape.cornerMm * dotsPerMm : 0;
+  const corner = shape.kind === "rounded" ? shape.cornerMm * perMm : 0;
   const knots =
     shape.kind === "round"
       ? roundKnots(0, 0, width, height)
       : rectangleKnots(0, 0, width, height, corner, corner);
-  const cover = coverOfPolygon(polygonOf(knots), width, height);
+  const cover = yield* coverOfPolygon(polygonOf(knots), width, height);
   const data = picture.data.slice();
   for (let i = 0, o = 3; i < cover.length; i++, o += 4) data[o] = Math.round((data[o] * cover[i]) / 255);
   return { width, height, data };

@@ -1,13 +1,16 @@
-import { coverOf, greyOf } from "../../colour/grey";
+import { writeGrayPng } from "../../format/png";
 import { figure } from "../../inspect/check";
-import { portion, type Work } from "../../maths/work";
-import { MM_PER_INCH, type Art, type Toned } from "../../route/art";
+import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { dotsPerMm, MM_PER_INCH } from "../../maths/units";
+import { newGray, type Gray } from "../../raster/types";
+import { bytesOf, type Picture, type Tone } from "../../result/result";
 import { RouteError } from "../../route/errors";
-import { applyTable, toneTable } from "../../tone/levels";
-import { sharpen } from "../../tone/sharpen";
 import { monotoneCurve } from "../../tone/curve";
-import { defineStage } from "../stage";
+import { applyTable, toneTable } from "../../tone/levels";
+import { reachOf, sharpen } from "../../tone/sharpen";
+import { defineStage, type Keep } from "../stage";
 import { histogramOf } from "./histogram";
+import { plainTone } from "./plainTone";
 import { toneSettings, type ToneSettings } from "./settings";
 
 /** Widest blur that sharpening computes, in dots; beyond it the picture would have to be done differently. */
@@ -17,33 +20,47 @@ const MOST_SIGMA = 60;
  * Grey, then sharpened, then levels and curve: the curve has the last word, so what sharpening throws up
  * is still rolled off where the operator wants it.
  */
-export const tone = defineStage<ToneSettings>({
+export const tone = defineStage({
   id: "tone",
   title: "Tone",
   settings: toneSettings,
-  admit({ sharpen: { radiusMm, amount } }, { finish }) {
-    const sigma = (radiusMm * (finish?.dotsPerInch ?? 254)) / MM_PER_INCH;
-    if (amount > 0 && sigma > MOST_SIGMA) {
-      const most = figure((MOST_SIGMA * MM_PER_INCH) / finish!.dotsPerInch, 2);
+  takes: () => ({ picture: ["picture"] }) as const,
+  gives: "tone",
+  admit({ sharpen: { radiusMm, amount } }: ToneSettings, { finish }) {
+    if (amount > 0 && radiusMm * dotsPerMm(finish) > MOST_SIGMA) {
+      const most = figure((MOST_SIGMA * MM_PER_INCH) / finish.dotsPerInch, 2);
       throw new RouteError(
         "tone",
         "sharpen.radiusMm",
         radiusMm,
-        `${most} or less at ${finish!.dotsPerInch} dots per inch`,
+        `${most} or less at ${finish.dotsPerInch} dots per inch`,
       );
     }
   },
-  *run(art, settings) {
-    const sharp = yield* portion(sharpened(art, settings), 0, 0.9);
-    const gray = applyTable(sharp.gray, toneTable(settings));
-    return { ...art, toned: { gray, cover: sharp.cover } };
+  *run({ picture }, settings, { keep }): Work<Tone> {
+    const sharp = yield* portion(sharpened(picture, settings, keep), 0, 0.9);
+    const gray = yield* portion(applyTable(sharp.gray, toneTable(settings)), 0.9, 1);
+    return { ...sharp, gray };
   },
-
-  *inspect(art) {
+  leadIn: ({ sharpen: { radiusMm, amount } }, { finish }) =>
+    amount > 0 ? reachOf((radiusMm * finish.dotsPerInch) / MM_PER_INCH) : 0,
+  *inspect(toned, { picture }) {
+    const before = yield* portion(plainTone(picture), 0, 0.4);
     return {
-      readings: { histogramBefore: histogramOf(plainTone(art)), histogramAfter: histogramOf(art.toned!) },
+      readings: {
+        histogramBefore: yield* portion(histogramOf(before), 0.4, 0.7),
+        histogramAfter: yield* portion(histogramOf(toned), 0.7, 1),
+      },
       checks: [],
     };
+  },
+  readings: {
+    histogramBefore: { label: "before", display: "filled" },
+    histogramAfter: { label: "after Tone", display: "line" },
+  },
+  async *files(toned, _settings, doing) {
+    const bytes = await doing(writeGrayPng(await doing(onWhite(toned)), toned.finish.dotsPerInch));
+    yield { name: "tone.png", mediaType: "image/png", bytes };
   },
   summary: ({ black, white, curve, sharpen: { amount } }) => {
     const said: string[] = [];
@@ -58,22 +75,31 @@ export const tone = defineStage<ToneSettings>({
   },
 });
 
-/** Grey and cover of the colour art, before anything is set. */
-export const plainTone = ({ colour }: Art): Toned => ({ gray: greyOf(colour), cover: coverOf(colour) });
-
-/*
- * Moving the curve leaves the sharpened picture as it is, and the curve is what is moved most; so the last
- * sharpened picture is remembered by the very picture it was made from.
- */
-const remembered = new WeakMap<object, { radius: number; amount: number; toned: Toned }>();
-
-function* sharpened({ colour, finish }: Art, { sharpen: { radiusMm, amount } }: ToneSettings): Work<Toned> {
-  const radius = (radiusMm * (finish?.dotsPerInch ?? 254)) / MM_PER_INCH;
-  const last = remembered.get(colour);
-  if (last && last.amount === amount && (amount === 0 || last.radius === radius)) return last.toned;
-  const cover = coverOf(colour);
-  const gray = yield* sharpen(greyOf(colour), cover, radius, amount);
-  const toned = { gray, cover };
-  remembered.set(colour, { radius, amount, toned });
+/** Moving the curve leaves the sharpened picture as it is, and the curve is what is moved most: so that is kept. */
+function* sharpened(
+  picture: Picture,
+  { sharpen: { radiusMm, amount } }: ToneSettings,
+  keep: Keep,
+): Work<Tone> {
+  const sigma = (radiusMm * picture.finish.dotsPerInch) / MM_PER_INCH;
+  const name = amount === 0 ? "plain" : `sharpened ${sigma} ${amount}`;
+  const kept = keep.get<Tone>(name);
+  if (kept) return kept;
+  const plain = yield* portion(plainTone(picture), 0, 0.2);
+  const gray = yield* portion(sharpen(plain.gray, plain.cover, sigma, amount), 0.2, 1);
+  const toned = { ...plain, gray };
+  keep.set(name, toned, bytesOf(toned));
   return toned;
+}
+
+/** Grey as it looks on white where the art fades out or ends. */
+function* onWhite({ gray, cover }: Tone): Work<Gray> {
+  if (!cover) return gray;
+  const out = newGray(gray.width, gray.height);
+  const atOnce = 4 * rowsAtOnce(gray.width) * gray.width;
+  for (let i = 0; i < out.data.length; i++) {
+    if (i % atOnce === 0) yield i / out.data.length;
+    out.data[i] = 255 - Math.round(((255 - gray.data[i]) * cover[i]) / 255);
+  }
+  return out;
 }

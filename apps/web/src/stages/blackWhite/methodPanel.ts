@@ -1,0 +1,14 @@
+import { type Readings } from "@hardline/core";
+import { type ComponentType } from "react";
+
+/** What the controls of one way to black and white are given. */
+export interface MethodProps<S> {
+  readonly settings: S;
+  readonly change: (settings: Partial<S>) => void;
+  /** What was last measured; null until it was. */
+  readonly readings: Readings | null;
+  /** Spreads a setting out into a test strip. */
+  readonly spread: (fan: string) => void;
+}
+
+export type MethodPanel = ComponentType<MethodProps<never>>;

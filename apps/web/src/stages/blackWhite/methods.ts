@@ -1,0 +1,10 @@
+import { type BlackWhiteSettings } from "@hardline/core";
+import { type MethodPanel } from "./methodPanel";
+import { LineControls } from "./methods/LineControls";
+import { ScatterControls } from "./methods/ScatterControls";
+
+/** The controls of every way to black and white. */
+export const METHOD_PANELS = {
+  line: LineControls,
+  scatter: ScatterControls,
+} as unknown as Record<BlackWhiteSettings["method"], MethodPanel>;

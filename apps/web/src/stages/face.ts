@@ -1,0 +1,78 @@
+import { type RouteView, type TicketView } from "@hardline/contract";
+import { type Finish, type Frame, type Readings, type Route, type StageId } from "@hardline/core";
+import { type ComponentType } from "react";
+import { type BenchEngine } from "../engine/BenchEngine";
+import { type Inspected, type Shown } from "../engine/protocol";
+import { type RouteKeeper, type SaveState } from "../bench/RouteKeeper";
+import { type HandOvers } from "../bench/useHandOver";
+import { type Box, type Placed } from "../bench/table/geometry";
+
+/** What every stage's panel, tools and hands may look at. */
+export interface BenchScene {
+  readonly ticket: TicketView;
+  readonly route: Route;
+  readonly saved: RouteView;
+  readonly state: SaveState;
+  readonly keeper: RouteKeeper;
+  readonly engine: BenchEngine | null;
+  /** Null where the settings contradict each other. */
+  readonly finish: Finish | null;
+  /** The part of the artwork that the finished picture shows. */
+  readonly frame: Frame;
+  readonly shown: Shown | null;
+  /** What was last found, and the route it was found of. */
+  readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
+  readonly handOvers: HandOvers;
+  /** Changes settings of a stage; what is not allowed is said and not done. */
+  readonly set: (stage: StageId, settings: object) => void;
+  /** Spreads a setting of a stage out into a test strip. */
+  readonly spread: (stage: StageId, fan: string) => void;
+}
+
+export interface PanelProps<Tools = unknown> {
+  readonly scene: BenchScene;
+  readonly tools: Tools;
+}
+
+export interface HandsProps<Tools = unknown> extends PanelProps<Tools> {
+  readonly engine: BenchEngine;
+  readonly finish: Finish;
+  readonly placed: Placed;
+  readonly box: Box;
+}
+
+/** A key of an open stage: what is pressed, how it is written and what it does. */
+export interface StageKey {
+  readonly press: string;
+  readonly act: () => void;
+}
+
+/** What a stage brings to the interface. Docket, light table, readings and the list of keys know it only by this. */
+export interface StageFace<Tools = unknown> {
+  /** Of a stage, or of a row of the docket that is none. */
+  readonly id: string;
+  /** For a row that is no stage: its name, and its words on a route. */
+  readonly title?: string;
+  readonly words?: (scene: Pick<BenchScene, "route" | "ticket">) => string;
+  /** State that outlives the open panel, such as the tool in hand. A hook. */
+  readonly useTools?: (scene: Pick<BenchScene, "route" | "ticket" | "set">) => Tools;
+  readonly Panel: ComponentType<PanelProps<Tools>>;
+  /** What the open stage lays over the picture, with the pointer on it. */
+  readonly Hands?: ComponentType<HandsProps<Tools>>;
+  /** Keys while it is open. */
+  readonly keys?: (tools: Tools) => readonly StageKey[];
+  /** How those keys are listed. */
+  readonly keyList?: readonly (readonly [keys: string, does: string])[];
+  /** How its result is drawn while it is open: told to its part in the worker. */
+  readonly view?: (tools: Tools) => unknown;
+  /** Whether what is cleared is hatched. */
+  readonly hatched?: (tools: Tools) => boolean;
+  /** The backing that suits its settings best, by name. */
+  readonly backing?: (settings: object) => string;
+}
+
+export const defineFace = <Tools>(face: StageFace<Tools>): StageFace => face as StageFace;
+
+/** What was last measured of a stage; null until it was. */
+export const readingsOf = ({ inspected }: BenchScene, stage: StageId): Readings | null =>
+  inspected?.found.stages.find((s) => s.stage === stage)?.readings ?? null;

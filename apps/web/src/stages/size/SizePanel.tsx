@@ -1,0 +1,128 @@
+import { cutDown, MM_PER_INCH, settingsOf } from "@hardline/core";
+import { NumberInput, Select } from "@mantine/core";
+import { Choice, Field } from "../../shared/fields/Field";
+import css from "../../shared/fields/Field.module.css";
+import { decimals, fromUnit, toUnit, useUnit } from "../../shared/unit";
+import { type PanelProps } from "../face";
+import { PieceBox, shapeFor, SHAPES } from "./PieceBox";
+
+const RESAMPLE = [
+  { value: "lanczos3", label: "Lanczos, sharp" },
+  { value: "bicubic", label: "Bicubic, softer" },
+  { value: "box", label: "Area average" },
+  { value: "none", label: "None: pixels as they are" },
+];
+const DENSITIES = [127, 150, 254, 300, 508, 600];
+
+/** Finish size and dots per inch; what the artwork has to offer for it. */
+export function SizePanel({ scene: { route, set, finish, ticket } }: PanelProps) {
+  const { artwork } = ticket;
+  const { unit } = useUnit();
+  const { widthMm, heightMm, dotsPerInch, resample, shape } = settingsOf(route, "size")!;
+  const side = heightMm !== undefined ? "heightMm" : "widthMm";
+  const given = side === "heightMm" ? heightMm : widthMm;
+  const plain = resample === "none";
+  const shown = given ?? (finish ? finish.widthMm : 0);
+  const keepSize = finish && { width: finish.widthMm, height: finish.heightMm };
+  const perInch = finish && (cutDown(artwork, shape).width / finish.widthMm) * MM_PER_INCH;
+  return (
+    <>
+      <Field label="Side">
+        <Choice
+          label="Side that is given"
+          value={side}
+          options={[
+            { value: "widthMm", label: "width" },
+            { value: "heightMm", label: "height" },
+          ]}
+          change={(next) =>
+            !plain &&
+            keepSize &&
+            set("size", {
+              widthMm: undefined,
+              heightMm: undefined,
+              [next]: round(next === "widthMm" ? keepSize.width : keepSize.height),
+            })
+          }
+        />
+        <NumberInput
+          aria-label={side === "widthMm" ? "Width" : "Height"}
+          classNames={{ input: css.input }}
+          value={Number(toUnit(shown, unit).toFixed(decimals(unit)))}
+          suffix={` ${unit}`}
+          decimalScale={decimals(unit)}
+          min={toUnit(1, unit)}
+          max={toUnit(5000, unit)}
+          step={unit === "mm" ? 1 : 0.05}
+          disabled={plain}
+          onChange={(v) =>
+            typeof v === "number" && v >= toUnit(1, unit) && set("size", { [side]: fromUnit(v, unit) })
+          }
+        />
+      </Field>
+      <Field label="Dots per inch">
+        <NumberInput
+          aria-label="Dots per inch"
+          classNames={{ input: css.input }}
+          value={dotsPerInch}
+          min={10}
+          max={4800}
+          decimalScale={2}
+          onChange={(v) => typeof v === "number" && v >= 10 && v <= 4800 && set("size", { dotsPerInch: v })}
+        />
+        <Select
+          aria-label="Usual dots per inch"
+          placeholder="usual"
+          data={DENSITIES.map(String)}
+          value={DENSITIES.includes(dotsPerInch) ? String(dotsPerInch) : null}
+          onChange={(v) => v && set("size", { dotsPerInch: Number(v) })}
+        />
+      </Field>
+      <Field label="Resample">
+        <Select
+          aria-label="Resample"
+          data={RESAMPLE}
+          value={resample}
+          onChange={(v) =>
+            set(
+              "size",
+              v === "none"
+                ? { resample: v, widthMm: undefined, heightMm: undefined }
+                : plain && keepSize
+                  ? { resample: v, widthMm: round(keepSize.width) }
+                  : { resample: v },
+            )
+          }
+        />
+      </Field>
+      <Field label="Piece">
+        <Select
+          aria-label="Shape of the piece"
+          data={SHAPES}
+          value={shape.kind}
+          allowDeselect={false}
+          onChange={(kind) => set("size", { shape: shapeFor(kind!, shape, artwork) })}
+        />
+      </Field>
+      {shape.kind !== "whole" && <PieceBox {...{ shape, set }} />}
+      {finish && (
+        <p className={css.note}>
+          <b className="mono">
+            {finish.widthPx} × {finish.heightPx}
+          </b>{" "}
+          dots.{" "}
+          {artwork.vector ? (
+            "Drawn from shapes, as sharp as the dots."
+          ) : (
+            <>
+              The source has <b className="mono">{perInch!.toFixed(0)}</b> pixels an inch here for{" "}
+              <b className="mono">{Number(dotsPerInch.toFixed(1))}</b> dots.
+            </>
+          )}
+        </p>
+      )}
+    </>
+  );
+}
+
+const round = (mm: number): number => Math.round(mm * 100) / 100;

@@ -1,0 +1,12 @@
+import { type Rect, type Result } from "@hardline/core";
+import { type Pane } from "../engine/protocol";
+
+/** What a stage brings to the worker besides its computation. Nothing here may reach for the page. */
+export interface StageWorker {
+  /** Adds the stage's own signs to the picture of its result. @param part  in the result's dots */
+  readonly paint?: (data: Uint8Array, result: Result, part: Rect, pane: Pane) => void;
+  /** What its panel and hands are told of the exact result. */
+  readonly note?: (result: Result) => unknown;
+  /** Answers to questions of its hands, about what the stage takes in. */
+  readonly answers?: Readonly<Record<string, (taken: Record<string, Result>, wish: never) => unknown>>;
+}

@@ -1,0 +1,131 @@
+import { type Gap } from "../clear/gaps";
+import { type PathSet } from "../path/pathSet";
+import { type Bits, type Cover, type Gray, type Rgba } from "../raster/types";
+import { type Placement } from "./finish";
+
+/*
+ * What stages give one another: a small closed set. A result never changes once it is given, carries its own size
+ * and place, and is made of plain values and typed arrays, so that it crosses to another thread as it is.
+ */
+
+/** What was found out of a background that was taken away. */
+export interface Cleared {
+  /** Colours of the background that was taken away, sRGB codes. */
+  readonly background: readonly (readonly [number, number, number])[];
+  /** For each gaps operation: the islands, largest first, and which pixels are theirs. */
+  readonly gaps: readonly {
+    readonly op: number;
+    readonly gaps: readonly Gap[];
+    readonly plane: Uint8Array;
+  }[];
+}
+
+/** Colour with transparency. */
+export interface Picture extends Placement {
+  readonly kind: "picture";
+  readonly colour: Rgba;
+  /** Null while nothing was taken away. */
+  readonly cleared: Cleared | null;
+}
+
+/** Grey, and how much of each pixel is art. */
+export interface Tone extends Placement {
+  readonly kind: "tone";
+  readonly gray: Gray;
+  readonly cover: Cover;
+  /** The colour, 0xrrggbb, that full black stands for, where the tone stands in for dots seen from afar. */
+  readonly ink?: number;
+}
+
+/** One bitmap of marks. */
+export interface Plate {
+  /** Short, fit for a file name. */
+  readonly name: string;
+  /** What a mark looks like, 0xrrggbb. */
+  readonly ink: number;
+  readonly bits: Bits;
+}
+
+/** One or many bitmaps of marks on one piece. */
+export interface Plates extends Placement {
+  readonly kind: "plates";
+  readonly plates: readonly Plate[];
+  /** Which pixels are art. */
+  readonly cover: Cover;
+  /** Threshold that was used, when the method has one. */
+  readonly threshold?: number;
+}
+
+/** Paths in millimetres. */
+export interface Paths extends Placement {
+  readonly kind: "paths";
+  readonly sets: readonly PathSet[];
+}
+
+/** Where pieces lie on a sheet: the middle of each, in mm from its top left, and its turn in degrees. */
+export interface Layout extends Placement {
+  readonly kind: "layout";
+  /** x, y, turn for each piece. */
+  readonly places: Float64Array;
+}
+
+/** What a machine is sent. */
+export interface Program extends Placement {
+  readonly kind: "program";
+  readonly mediaType: string;
+  readonly bytes: Uint8Array;
+}
+
+export type Result = Picture | Tone | Plates | Paths | Layout | Program;
+export type ResultKind = Result["kind"];
+export type ResultOf<K extends ResultKind> = Extract<Result, { kind: K }>;
+
+/** The size in which a result is counted where it holds nothing large. */
+const LEAST_BYTES = 1024;
+
+/** Every array of numbers in a result, in a fixed order. */
+export function arraysOf(result: Result): ArrayBufferView[] {
+  const found: ArrayBufferView[] = [];
+  const look = (value: unknown): void => {
+    if (ArrayBuffer.isView(value)) found.push(value);
+    else if (value && typeof value === "object") for (const inner of Object.values(value)) look(inner);
+  };
+  look(result);
+  return found;
+}
+
+/**
+ * Bytes that a result holds by itself.
+ * @param taken  what it was made from; arrays that it only hands on are theirs
+ */
+export function bytesOf(result: Result, taken: readonly Result[] = []): number {
+  const known = new Set(taken.flatMap((t) => arraysOf(t).map((a) => a.buffer)));
+  let bytes = LEAST_BYTES;
+  for (const { buffer } of arraysOf(result)) {
+    if (known.has(buffer)) continue;
+    known.add(buffer);
+    bytes += buffer.byteLength;
+  }
+  return bytes;
+}
+
+/** The same result with every array replaced, such as by one in shared memory. */
+export function mapArrays<R extends Result>(
+  result: R,
+  change: (array: ArrayBufferView) => ArrayBufferView,
+): R {
+  const walk = (value: unknown): unknown => {
+    if (ArrayBuffer.isView(value)) return change(value);
+    if (Array.isArray(value)) return value.map(walk);
+    if (value && typeof value === "object")
+      return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, walk(inner)]));
+    return value;
+  };
+  return walk(result) as R;
+}
+
+/** A result as the kind that it must be here. @throws Error when it is another */
+export function as<K extends ResultKind>(result: Result, kind: K): ResultOf<K> {
+  if (result.kind !== kind) throw new Error(`${kind} was wanted, not ${result.kind}`);
+  return result as ResultOf<K>;
+}

@@ -1,0 +1,80 @@
+import { strToU8 } from "fflate";
+import { type Check } from "../inspect/check";
+import { drive } from "../maths/work";
+import { resultFingerprint } from "../result/fingerprint";
+import { type Result } from "../result/result";
+import { fingerprint } from "../raster/fingerprint";
+import { type DeliveredFile } from "../stage/stage";
+import { planOf } from "./plan";
+import { type Route } from "./route";
+import { type RunOptions, type Runner, type StageInspection } from "./runner";
+import { type ArtworkSource } from "./source";
+
+export interface Delivery {
+  readonly inspections: readonly StageInspection[];
+  /** Of the last result that is sent as it is; null when there is none. */
+  readonly fingerprint: string | null;
+  readonly checks: readonly Check[];
+}
+
+export interface DeliverOptions extends RunOptions {
+  readonly pause?: () => Promise<void>;
+  /** Takes each file as soon as it is whole; the readings come last. */
+  readonly file: (file: DeliveredFile) => Promise<void>;
+  /** Told of every result while it is at hand, in order. */
+  readonly seen?: (result: Result) => void;
+}
+
+/**
+ * Runs a route and hands over every file that its stages give. Stage after stage is run, inspected and written before
+ * the next, so that no more is held than what is still needed.
+ * @throws as `Runner.run`
+ */
+export async function deliver(
+  runner: Runner,
+  route: Route,
+  source: ArtworkSource,
+  { pause, signal, progress, file, seen }: DeliverOptions,
+): Promise<Delivery> {
+  const plan = planOf(route, source.facts);
+  for (const { stage, settings } of plan.steps) stage.admit?.(settings, plan.place); // before a file is written
+  const count = plan.steps.length;
+  const inspections: StageInspection[] = [];
+  const written: { name: string; bytes: number; sha256: string }[] = [];
+  const stages: object[] = [];
+  let print: string | null = null;
+  const deliverFile = async (one: DeliveredFile): Promise<void> => {
+    written.push({ name: one.name, bytes: one.bytes.length, sha256: fingerprint(one.bytes) });
+    await file(one);
+  };
+  for (const [k, step] of plan.steps.entries()) {
+    const { stage, settings } = step;
+    const part = (from: number, to: number) => (share: number) =>
+      progress?.((k + from + (to - from) * share) / count, stage.id);
+    const doing = (from: number, to: number) => ({ signal, pause, progress: part(from, to) });
+    const ran = await runner.result(plan, source, step, { signal, progress: part(0, 0.5) });
+    const inspection = await runner.inspectStep(plan, source, step, { signal });
+    inspections.push(inspection);
+    part(0, 1)(0.7);
+    print = (await drive(resultFingerprint(ran.result), doing(0.7, 0.75))) ?? print;
+    const write = (work: Parameters<typeof drive>[0]) => drive(work, doing(0.75, 1));
+    for await (const one of stage.files?.(ran.result, settings, write as never) ?? []) await deliverFile(one);
+    seen?.(ran.result);
+    stages.push({ stage: stage.id, key: ran.key, ms: Math.round(ran.ms), ...inspection.readings });
+  }
+  const checks = inspections.flatMap((i) => i.checks);
+  const { width, height, sha256 } = source.facts;
+  const readings = {
+    artwork: { width, height, sha256 },
+    finish: plan.place.finish,
+    stages,
+    checks,
+    files: [...written],
+  };
+  await deliverFile({
+    name: "readings.json",
+    mediaType: "application/json",
+    bytes: strToU8(`${JSON.stringify(readings, null, 2)}\n`),
+  });
+  return { inspections, fingerprint: print, checks };
+}
