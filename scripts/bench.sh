@@ -3,4 +3,4 @@
 . "$(dirname "$0")/lib.sh"
 need_packages
 node scripts/build.mjs --node
-exec node bench/dist/main.js
+exec node bench/dist/main.js "$@"

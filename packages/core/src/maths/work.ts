@@ -50,11 +50,15 @@ export class Aborted extends Error {
  * @throws Aborted as soon as the signal is seen to be aborted
  */
 export async function drive<T>(work: Work<T>, { signal, progress, pause }: Drive = {}): Promise<T> {
-  for (;;) {
-    if (signal?.aborted) throw new Aborted();
-    const step = work.next();
-    if (step.done) return step.value;
-    progress?.(step.value);
-    if (pause) await pause();
+  try {
+    for (;;) {
+      if (signal?.aborted) throw new Aborted();
+      const step = work.next();
+      if (step.done) return step.value;
+      progress?.(step.value);
+      if (pause) await pause();
+    }
+  } finally {
+    work.return(undefined as T); // what it took it gives back, also when it was stopped
   }
 }

@@ -1,6 +1,7 @@
 import { finish } from "../maths/work";
 import { gathered, type Contributions } from "../resample/filters";
-import { acrossOne, filterDown } from "../resample/passes";
+import { filterDown, numbersOf } from "../resample/passes";
+import { takeRoom } from "../simd/room";
 import { halveBits, halveGray, halveRgba } from "./halve";
 import { newGray, newRgba, type Bits, type Gray, type Rect, type Rgba } from "./types";
 
@@ -93,12 +94,15 @@ function oneChannel(
   if (part.width > width) {
     const columns = tent(part.x, part.width, width, sourceWidth, reach);
     const rows = tent(part.y, part.height, height, sourceHeight, reach);
-    const row = new Float64Array(width);
+    const room = takeRoom(rows.taps + 2, Math.max(sourceWidth, width + 1), numbersOf(columns));
+    const narrow = room.across(columns, 1);
+    const row = room.row(width + 1);
     const emit = (y: number, summed: Float64Array) => {
-      acrossOne(summed, columns, row);
+      narrow(summed, row);
       for (let x = 0, o = y * width; x < width; x++, o++) out.data[o] = row[x] + 0.5;
     };
-    finish(filterDown(rows, sourceWidth, read, emit));
+    finish(filterDown(room, rows, sourceWidth, read, emit));
+    room.free();
     return out;
   }
   const columns = nearest(part.x, part.width, width, sourceWidth);

@@ -1,8 +1,10 @@
+import { coverOf } from "../colour/grey";
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
-import { type Work } from "../maths/work";
+import { portion, type Work } from "../maths/work";
 import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
-import { contributions, type Contributions, type FilterName } from "./filters";
-import { acrossOne, filterDown } from "./passes";
+import { takeRoom } from "../simd/room";
+import { contributions, type FilterName } from "./filters";
+import { filterDown, numbersOf } from "./passes";
 
 /**
  * A grey picture at another size, filtered in linear light.
@@ -12,14 +14,15 @@ import { acrossOne, filterDown } from "./passes";
 export function* resampleGray(picture: Gray, width: number, height: number, filter: FilterName): Work<Gray> {
   if (width === picture.width && height === picture.height) return picture;
   const out = newGray(width, height);
-  const across = contributions(picture.width, width, filter);
-  const row = new Float64Array(width);
-  const load = (y: number, into: Float64Array) => linearRow(picture, y, into);
-  const rows = contributions(picture.height, height, filter);
-  yield* filterDown(rows, picture.width, load, (y, column) => {
-    acrossOne(column, across, row);
-    for (let x = 0, o = y * width; x < width; x++, o++) out.data[o] = codeOf(row[x]);
-  });
+  yield* filtered(
+    picture,
+    width,
+    height,
+    filter,
+    1,
+    (y, row) => linearRow(picture, y, row),
+    (y, row) => codesInto(row, out.data.subarray(y * width, (y + 1) * width)),
+  );
   return out;
 }
 
@@ -32,27 +35,93 @@ export function* resampleGray(picture: Gray, width: number, height: number, filt
 export function* resampleRgba(picture: Rgba, width: number, height: number, filter: FilterName): Work<Rgba> {
   if (width === picture.width && height === picture.height) return picture;
   const out = newRgba(width, height);
-  const across = contributions(picture.width, width, filter);
-  const row = new Float64Array(width * 4);
-  const load = (y: number, into: Float64Array) => premultipliedRow(picture, y, into);
-  const rows = contributions(picture.height, height, filter);
-  yield* filterDown(rows, picture.width * 4, load, (y, column) => {
-    acrossFour(column, across, row);
-    straightRow(row, out, y);
-  });
+  const lineOf = (y: number): Uint8Array => out.data.subarray(y * width * 4, (y + 1) * width * 4);
+  const whole = (yield* portion(coverOf(picture), 0, 0.02)) === null;
+  const work = whole
+    ? filtered(
+        picture,
+        width,
+        height,
+        filter,
+        3,
+        (y, row) => wholeRow(picture, y, row),
+        (y, row) => codedRow(row, lineOf(y)),
+      )
+    : filtered(
+        picture,
+        width,
+        height,
+        filter,
+        4,
+        (y, row) => premultipliedRow(picture, y, row),
+        (y, row) => straightRow(row, lineOf(y)),
+      );
+  yield* portion(work, 0.02, 1);
   return out;
 }
 
+/** Filters down and then across; rows come from `load` and go to `emit`, channels beside each other. */
+function* filtered(
+  picture: { readonly width: number; readonly height: number },
+  width: number,
+  height: number,
+  filter: FilterName,
+  channels: 1 | 3 | 4,
+  load: (y: number, row: Float64Array) => void,
+  emit: (y: number, row: Float64Array) => void,
+): Work<void> {
+  const across = contributions(picture.width, width, filter);
+  const down = contributions(picture.height, height, filter);
+  const longest = Math.max(picture.width, width + 1) * channels;
+  const room = takeRoom(down.taps + 2, longest, numbersOf(across));
+  try {
+    const narrow = room.across(across, channels);
+    const row = room.row((width + 1) * channels);
+    const line = row.subarray(0, width * channels);
+    yield* filterDown(room, down, picture.width * channels, load, (y, column) => {
+      narrow(column, row);
+      emit(y, line);
+    });
+  } finally {
+    room.free();
+  }
+}
+
 const codeOf = (linear: number): number =>
-  CODE_OF_LINEAR[(Math.min(1, Math.max(0, linear)) * CODE_STEPS + 0.5) | 0];
+  CODE_OF_LINEAR[((linear < 0 ? 0 : linear > 1 ? 1 : linear) * CODE_STEPS + 0.5) | 0];
+
+function codesInto(row: Float64Array, out: Uint8Array): void {
+  const width = out.length;
+  for (let x = 0; x < width; x++) out[x] = codeOf(row[x]);
+}
 
 function linearRow({ width, data }: Gray, y: number, row: Float64Array): void {
   for (let x = 0, i = y * width; x < width; x++, i++) row[x] = LINEAR_OF_CODE[data[i]];
 }
 
+/** Of a picture without transparency only the colours are filtered. */
+function wholeRow({ width, data }: Rgba, y: number, row: Float64Array): void {
+  for (let x = 0, i = y * width * 4, o = 0; x < width; x++, i += 4, o += 3) {
+    row[o] = LINEAR_OF_CODE[data[i]];
+    row[o + 1] = LINEAR_OF_CODE[data[i + 1]];
+    row[o + 2] = LINEAR_OF_CODE[data[i + 2]];
+  }
+}
+
+function codedRow(row: Float64Array, out: Uint8Array): void {
+  for (let i = 0, o = 0; o < out.length; i += 3, o += 4) {
+    out[o] = codeOf(row[i]);
+    out[o + 1] = codeOf(row[i + 1]);
+    out[o + 2] = codeOf(row[i + 2]);
+    out[o + 3] = 255;
+  }
+}
+
+const SHARE_OF_ALPHA = Float64Array.from({ length: 256 }, (_, a) => a / 255);
+
 function premultipliedRow({ width, data }: Rgba, y: number, row: Float64Array): void {
   for (let x = 0, i = y * width * 4, o = 0; x < width; x++, i += 4, o += 4) {
-    const alpha = data[i + 3] / 255;
+    const alpha = SHARE_OF_ALPHA[data[i + 3]];
     row[o] = LINEAR_OF_CODE[data[i]] * alpha;
     row[o + 1] = LINEAR_OF_CODE[data[i + 1]] * alpha;
     row[o + 2] = LINEAR_OF_CODE[data[i + 2]] * alpha;
@@ -60,35 +129,14 @@ function premultipliedRow({ width, data }: Rgba, y: number, row: Float64Array): 
   }
 }
 
-function straightRow(row: Float64Array, { width, data }: Rgba, y: number): void {
-  for (let x = 0, i = 0, o = y * width * 4; x < width; x++, i += 4, o += 4) {
+function straightRow(row: Float64Array, out: Uint8Array): void {
+  for (let o = 0; o < out.length; o += 4) {
     // Where the filter overshoots, alpha and colour overshoot alike, so the colour is divided by all of it.
-    const alpha = row[i + 3];
-    data[o + 3] = Math.min(1, Math.max(0, alpha)) * 255 + 0.5;
-    if (data[o + 3] === 0) continue;
-    data[o] = codeOf(row[i] / alpha);
-    data[o + 1] = codeOf(row[i + 1] / alpha);
-    data[o + 2] = codeOf(row[i + 2] / alpha);
-  }
-}
-
-function acrossFour(input: Float64Array, { taps, first, weights }: Contributions, out: Float64Array): void {
-  for (let o = 0, w = 0; o < out.length; o += 4) {
-    let i = first[o >> 2] * 4;
-    let c0 = 0;
-    let c1 = 0;
-    let c2 = 0;
-    let c3 = 0;
-    for (const end = w + taps; w < end; w++, i += 4) {
-      const weight = weights[w];
-      c0 += input[i] * weight;
-      c1 += input[i + 1] * weight;
-      c2 += input[i + 2] * weight;
-      c3 += input[i + 3] * weight;
-    }
-    out[o] = c0;
-    out[o + 1] = c1;
-    out[o + 2] = c2;
-    out[o + 3] = c3;
+    const alpha = row[o + 3];
+    out[o + 3] = (alpha < 0 ? 0 : alpha > 1 ? 1 : alpha) * 255 + 0.5;
+    if (out[o + 3] === 0) continue;
+    out[o] = codeOf(row[o] / alpha);
+    out[o + 1] = codeOf(row[o + 1] / alpha);
+    out[o + 2] = codeOf(row[o + 2] / alpha);
   }
 }

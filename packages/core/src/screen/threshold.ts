@@ -61,7 +61,8 @@ export function* otsuThreshold(picture: Gray, cover: Cover): Work<number> {
   for (let from = 0; from < data.length; from += atOnce) {
     yield from / data.length;
     const to = Math.min(data.length, from + atOnce);
-    for (let i = from; i < to; i++) if (cover === null || cover[i] !== 0) histogram[data[i]]++;
+    if (cover === null) for (let i = from; i < to; i++) histogram[data[i]]++;
+    else for (let i = from; i < to; i++) if (cover[i] !== 0) histogram[data[i]]++;
   }
   let total = 0;
   let sum = 0;
