@@ -46,13 +46,13 @@ export async function press(page: Page, words: string, kind = "button"): Promise
 }
 
 /** Waits until the checks of what is set now are there. */
-export async function settled(page: Page): Promise<void> {
+export async function settled(page: Page, timeout = 60000): Promise<void> {
   await page.waitForFunction(
     () => {
       const docket = document.querySelector('[aria-label="Docket"]')?.textContent ?? "";
       return /saved, r\d/.test(docket) && !docket.includes("checking");
     },
-    { timeout: 60000, polling: 100 },
+    { timeout, polling: 100 },
   );
 }
 

@@ -41,14 +41,15 @@ export interface Program {
   readonly stop: () => Promise<void>;
 }
 
-/** Starts the built program on a database and waits until it says that it is ready. */
+/** Starts the built program, or that of another copy, on a database and waits until it says that it is ready. */
 export async function startProgram(
   databaseUrl: string,
   args: readonly string[] = [],
   env: NodeJS.ProcessEnv = {},
+  root = ROOT,
 ): Promise<Program> {
   const port = await freePort();
-  const child = spawn(process.execPath, [join(ROOT, "apps/server/dist/main.js"), ...args], {
+  const child = spawn(process.execPath, [join(root, "apps/server/dist/main.js"), ...args], {
     env: {
       ...process.env,
       DATABASE_URL: databaseUrl,

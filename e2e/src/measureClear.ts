@@ -121,8 +121,7 @@ async function main(): Promise<void> {
     await draw([0.2, 0.25 + 0.02 * k], [0.5, 0.24 + 0.02 * k]);
     const end = await page.evaluate(() => performance.now());
     await page.waitForFunction(
-      (n) =>
-        (window as unknown as { seen: Watched }).seen.drawn.slice(n).some((d) => !d.key.startsWith("draft")),
+      (n) => (window as unknown as { seen: Watched }).seen.drawn.slice(n).some((d) => !d.key.endsWith("-")),
       { timeout: 60000 },
       before,
     );

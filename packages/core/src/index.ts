@@ -39,6 +39,7 @@ export * from "./region/flood";
 export * from "./region/opening";
 export * from "./resample/filters";
 export * from "./resample/resample";
+export * from "./resample/rows";
 export * from "./result/fingerprint";
 export * from "./result/finish";
 export * from "./result/preview";

@@ -56,7 +56,8 @@ export class ArtworksController {
       );
     }
     const png = await this.artworks.pixelsPng(id, drawWidth);
-    response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER }).send(png);
+    response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER });
+    await pipeline(png, response);
   }
 
   @Get(":id/thumbnail")

@@ -1,8 +1,11 @@
 import { type ArtworkView } from "@hardline/contract";
-import { readArtwork, type ArtworkSource, type Rgba } from "@hardline/core";
+import { readArtwork, readPng, readPngRows, type ArtworkSource, type Rgba } from "@hardline/core";
 import { takeIn, type Intake } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";
+import { pipeline, Readable } from "node:stream";
+import { setImmediate as nextTurn } from "node:timers/promises";
+import { createInflate } from "node:zlib";
 import sharp from "sharp";
 import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
@@ -73,19 +76,23 @@ export class ArtworksService {
   /** The artwork for the runner, its pixels from the picture decoded on arrival. */
   async source(id: string): Promise<ArtworkSource> {
     const { sha256, width, height, vector, pixels_sha256 } = await this.row(id);
+    const facts = { sha256, width, height, vector };
+    if (!pixels_sha256) return { facts, pixels: (drawWidth) => this.draw(sha256, drawWidth) };
+    // Straight from the database's chunks: neither the file nor the picture is ever held twice.
+    const file = () => this.blobs.stream(pixels_sha256);
     return {
-      facts: { sha256, width, height, vector },
-      pixels: async (drawWidth) =>
-        pixels_sha256 ? readLossless(await this.blobs.get(pixels_sha256)) : this.draw(sha256, drawWidth),
+      facts,
+      pixels: () => readPng(file(), { inflate, pause: nextTurn }),
+      rows: (begin, pause) => readPngRows(file(), begin, { inflate, pause }),
     };
   }
 
   /** Lossless PNG of the picture; artwork made of shapes is drawn at the width asked for. */
-  async pixelsPng(id: string, drawWidth?: number): Promise<Buffer> {
+  async pixelsPng(id: string, drawWidth?: number): Promise<Readable> {
     const row = await this.row(id);
     return row.pixels_sha256
-      ? this.blobs.get(row.pixels_sha256)
-      : losslessPng(await this.draw(row.sha256, drawWidth));
+      ? this.blobs.stream(row.pixels_sha256)
+      : Readable.from([await losslessPng(await this.draw(row.sha256, drawWidth))]);
   }
 
   private async draw(sha256: string, drawWidth?: number): Promise<Rgba> {
@@ -130,18 +137,9 @@ async function losslessPng(picture: Rgba): Promise<Buffer> {
     .toBuffer();
 }
 
-async function readLossless(png: Buffer): Promise<Rgba> {
-  const { data, info } = await sharp(png, { limitInputPixels: false })
-    .toColourspace("srgb")
-    .ensureAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return {
-    width: info.width,
-    height: info.height,
-    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
-  };
-}
+/** What fails on the way in fails what comes out. */
+const inflate = (data: AsyncIterable<Uint8Array>): AsyncIterable<Uint8Array> =>
+  pipeline(data, createInflate({ chunkSize: 1 << 18 }), () => undefined);
 
 function thumbnailOf(picture: Rgba): Promise<Buffer> {
   return sharp(picture.data, { ...rawOf(picture), limitInputPixels: false })

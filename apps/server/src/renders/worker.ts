@@ -22,6 +22,7 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     pause: nextTurn,
     clock: () => performance.now(),
     cacheBytes: 256 << 20,
+    lean: true,
   });
   private sweep?: NodeJS.Timeout;
 

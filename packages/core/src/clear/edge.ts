@@ -1,6 +1,7 @@
 import { portion, rowsAtOnce, type Work } from "../maths/work";
 import { squaredDistanceTo, NOWHERE } from "../region/distance";
 import { flood } from "../region/flood";
+import { TINT } from "../raster/types";
 import { type Clearing } from "./clearing";
 
 /**
@@ -53,9 +54,6 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
 }
 
 const clamp = (v: number): number => Math.min(1, Math.max(0, v));
-
-/** Cover under which art is no more than a tint. */
-export const TINT = 26;
 
 /** What a pixel is while a clearing is tidied, and what it is once it was looked at. */
 const [BARE, FAINT, SEEN, JOINED, OPEN, MARK] = [1, 2, 3, 4, 5, 6];

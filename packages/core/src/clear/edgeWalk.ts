@@ -1,3 +1,4 @@
+import { mixture } from "../colour/mixture";
 import { type Rgba } from "../raster/types";
 import { type Clearing } from "./clearing";
 
@@ -5,32 +6,41 @@ import { type Clearing } from "./clearing";
 export const REACH = { sharp: 3, soft: 80 } as const;
 export type Edge = keyof typeof REACH;
 
-/** How far out the background is looked at beside a sharp edge. */
+/** How far out the background is looked at beside a sharp edge: beyond the ripples that a JPEG leaves, half a block. */
 const STAND_OFF = 4;
-/** A colour that changes by no more than this, in code values, does not change. */
+/** A colour that changes by no more than this, in code values, does not change: rounding and the faintest grain. */
 const DRIFT = 2.5;
-/** A step that changes the distance from the background by less than this share has reached the art. */
+/**
+ * A step that changes the distance from the background by less than this share has reached the art: the last step of
+ * an edge of one blurred pixel is a quarter and more, grain of 5 code values on 60 is a twelfth.
+ */
 export const SETTLED = 1.12;
-/** The same for a stretch of several pixels, over which a soft edge that goes on grows by half. */
+/** The same for a stretch of several pixels, over which a soft edge that goes on grows by half; between that and grain. */
 const SETTLED_WIDE = 1.2;
-/** A top that is higher by this than what lies before it is still climbed to. */
+/** A top that is higher by this than what lies before it is still climbed to; less is the mean of a few grains. */
 const LEVEL = 1.04;
-/** What is no further from the background than this may be its own noise, and does not tell how the edge rises. */
+/**
+ * What is no further from the background than this, in code values, may be its own noise, and does not tell how the
+ * edge rises: twice the spread of a phone's grain.
+ */
 const INDISTINCT = 12;
-/** How many pixels of that kind a walk passes. */
+/** How many pixels of that kind a walk passes: a block of a JPEG. */
 const PASSED = 8;
-/** From so far above the background on, an outline is taken for one at the first even step. */
+/** From so far above the background on, in code values, an outline is one at the first even step: it stands out by itself. */
 const PLAIN = 60;
-/** At half its depth a mixture is this much thinner at least. */
+/** At half its depth a mixture is this much thinner at least; what is as strong there is a shade of the art's own. */
 const THINNER = 0.92;
-/** Over one pixel an even colour changes by less. */
+/** Over one pixel an even colour changes by less than this share; a soft edge of 20 pixels changes by as much. */
 const FLAT = 1.05;
-/** How far a mixture may lie off the line from background to art, as a share of it. */
+/** How far a mixture may lie off the line from background to art, as a share of it: what a JPEG's colour does to an edge. */
 export const OFF_LINE = 0.1;
-/** An edge that stands this far above the background within so many pixels is sharp. */
+/**
+ * An edge that stands this far above the background, in code values, within so many pixels is sharp: a focused lens and
+ * a scanner need two or three, a wash of watercolour ten and more.
+ */
 export const HIGH = 40;
 const WITHIN = 4;
-/** Down to this share of the first distinct pixel's distance, taken pixels are the thin end of the same edge. */
+/** Down to this share of the first distinct pixel's distance, taken pixels are the thin end of the same edge; fainter is ground. */
 const THIN_END = 0.35;
 
 /** Distance from the background at so many pixels inwards, over a small area; below 0 outside the art. */
@@ -264,26 +274,6 @@ export class EdgeWalk {
 
 /** Over long stretches small areas are compared, so that the grain of paint does not end a climb. */
 const radiusFor = (ahead: number): number => (ahead < 4 ? 0 : ahead < 10 ? 1 : 2);
-
-/**
- * How much of a colour is art, and how far off the line from background to art it lies, both as shares of that line;
- * and the line's squared length.
- */
-export function mixture(
-  colour: ArrayLike<number>,
-  art: ArrayLike<number>,
-  back: ArrayLike<number>,
-): { share: number; off: number; whole: number } {
-  let [along, whole, own] = [0, 0, 0];
-  for (let k = 0; k < 3; k++) {
-    const [c, f] = [colour[k] - back[k], art[k] - back[k]];
-    along += c * f;
-    whole += f * f;
-    own += c * c;
-  }
-  const share = along / Math.max(1, whole);
-  return { share, off: Math.sqrt(Math.max(0, own / Math.max(1, whole) - share * share)), whole };
-}
 
 export function apart(a: ArrayLike<number>, b: ArrayLike<number>): number {
   const [r, g, l] = [a[0] - b[0], a[1] - b[1], a[2] - b[2]];

@@ -1,7 +1,8 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Clearing } from "./clearing";
 import { EdgeCells } from "./edgeCells";
-import { apart, EdgeWalk, HIGH, mixture, OFF_LINE, REACH, SETTLED } from "./edgeWalk";
+import { freed, mixture } from "../colour/mixture";
+import { apart, EdgeWalk, HIGH, OFF_LINE, REACH, SETTLED } from "./edgeWalk";
 
 /** Shares of art below this in taken pixels, and above its complement in kept ones, are noise. */
 const NOISE = 0.06;
@@ -225,7 +226,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
     data[o + 3] = alpha;
     if (alpha === 0) return;
     for (let k = 0; k < 3; k++) {
-      const own = (from[o + k] - (1 - share) * back[k]) / share;
+      const own = freed(from[o + k], back[k], share);
       // The thinner the share, the more its own colour is noise; then the art's is the better guess.
       const trust = share * share;
       data[o + k] = Math.max(0, Math.min(255, Math.round(own * trust + art[k] * (1 - trust))));

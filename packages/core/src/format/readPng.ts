@@ -1,5 +1,6 @@
 import { concat, SIGNATURE } from "./png";
 import { type Rgba } from "../raster/types";
+import { type BeginRows } from "../route/source";
 
 type Chunks = AsyncIterable<Uint8Array>;
 
@@ -22,20 +23,25 @@ interface Header {
 const AT_ONCE = 1 << 20;
 
 /**
- * Reads an 8-bit, not interlaced PNG (grey, grey with alpha, RGB or RGBA) into RGBA as its bytes come in: beside the
- * pixels themselves no more is held than two rows and what the host's inflate has in hand.
+ * Reads an 8-bit, not interlaced PNG (grey, grey with alpha, RGB or RGBA) row by row as its bytes come in: no more is
+ * held than two rows and what the host's inflate has in hand.
  *
+ * @param begin  is told of the picture, and says what is done with each row; RGBA
  * @throws Error  when the file is something else or broken
  * @see ISO/IEC 15948
  */
-export async function readPng(file: Chunks, { inflate, room, pause }: PngHost): Promise<Rgba> {
+export async function readPngRows(
+  file: Chunks,
+  begin: BeginRows,
+  { inflate, pause }: Omit<PngHost, "room">,
+): Promise<void> {
   let header: Header | null = null;
   const compressed = pictureData(file, (h) => (header = h));
   let rows: Rows | null = null;
   let since = 0;
   for await (const raw of inflate(compressed)) {
     if (!header) throw new Error("not a PNG file");
-    rows ??= new Rows(header, room);
+    rows ??= new Rows(header, begin);
     for (let at = 0; at < raw.length; at += AT_ONCE) {
       const part = raw.subarray(at, at + AT_ONCE);
       rows.take(part);
@@ -46,7 +52,19 @@ export async function readPng(file: Chunks, { inflate, room, pause }: PngHost): 
     }
   }
   if (!rows?.whole) throw new Error("PNG picture data is not whole");
-  return rows.picture;
+}
+
+/** The whole picture of a PNG. @throws as `readPngRows` */
+export async function readPng(file: Chunks, host: PngHost): Promise<Rgba> {
+  let picture: Rgba | null = null;
+  const begin: BeginRows = ({ width, height }) => {
+    const bytes = width * height * 4;
+    const data = host.room ? host.room(bytes) : new Uint8Array(bytes);
+    picture = { width, height, data };
+    return (y, row) => data.set(row, y * width * 4);
+  };
+  await readPngRows(file, begin, host);
+  return picture!;
 }
 
 /** The compressed picture data of a PNG's chunks, in order, handed on as it comes. */
@@ -103,22 +121,22 @@ function headerOf(content: Uint8Array): Header {
 
 /** Takes filtered rows in pieces of any size and undoes their filters. */
 class Rows {
-  readonly picture: Rgba;
-  private readonly stride: number;
   private row: Uint8Array;
   private above: Uint8Array;
+  private readonly colour: Uint8Array;
+  private readonly handOn: (y: number, row: Uint8Array) => void;
   private filled = 0;
   private y = 0;
 
   constructor(
     private readonly header: Header,
-    room: (bytes: number) => Uint8Array = (bytes) => new Uint8Array(bytes),
+    begin: BeginRows,
   ) {
     const { width, height, channels } = header;
-    this.picture = { width, height, data: room(width * height * 4) };
-    this.stride = width * channels;
-    this.row = new Uint8Array(this.stride + 1);
-    this.above = new Uint8Array(this.stride + 1);
+    this.row = new Uint8Array(width * channels + 1);
+    this.above = new Uint8Array(width * channels + 1);
+    this.colour = new Uint8Array(width * 4);
+    this.handOn = begin({ width, height, whole: channels === 1 || channels === 3 });
   }
 
   get whole(): boolean {
@@ -136,9 +154,10 @@ class Rows {
   }
 
   private end(): void {
-    const { width, channels } = this.header;
+    const { channels } = this.header;
     unfilter(this.row, this.above, channels);
-    spread(this.row, channels, this.picture.data.subarray(this.y * width * 4, (this.y + 1) * width * 4));
+    spread(this.row, channels, this.colour);
+    this.handOn(this.y, this.colour);
     [this.row, this.above] = [this.above, this.row];
     this.filled = 0;
     this.y++;

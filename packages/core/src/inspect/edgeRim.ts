@@ -1,11 +1,10 @@
 import { rowsAtOnce, type Work } from "../maths/work";
+import { TINT } from "../raster/types";
 import { componentsOf } from "../region/components";
 import { labDistance, oklabOf } from "../colour/oklab";
 import { type Picture } from "../result/result";
 import { figure, MOST_PLACES, placeOf, type Check } from "./check";
 
-/** Cover from which a pixel counts as seen, and under which it counts as cleared. */
-const SEEN = 26;
 /** A rim of at most this share of the edge is not visible at arm's length. */
 const FINE_PERCENT = 2;
 /** A rim within so many pixels may be mixed of both; a wider one is known only by the very colour of the background. */
@@ -38,9 +37,9 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
   for (let y = 1; y + 1 < height; y++) {
     if (y % atOnce === 0) yield (0.8 * y) / height;
     for (let x = 1, i = y * width + 1; x + 1 < width; x++, i++) {
-      if (alpha(i) < SEEN) continue;
+      if (alpha(i) < TINT) continue;
       const [l, r, t, b] = [alpha(i - 1), alpha(i + 1), alpha(i - width), alpha(i + width)];
-      if (l >= SEEN && r >= SEEN && t >= SEEN && b >= SEEN) continue;
+      if (l >= TINT && r >= TINT && t >= TINT && b >= TINT) continue;
       edge++;
       if (known && carries(i, x, y, r - l, b - t)) {
         rim[i] = 1;
@@ -88,7 +87,7 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
     const [u, v] = [Math.round(x + ux * steps), Math.round(y + uy * steps)];
     if (u < 0 || v < 0 || u >= width || v >= height) return null;
     const j = v * width + u;
-    return alpha(j) < SEEN || (u === x && v === y)
+    return alpha(j) < TINT || (u === x && v === y)
       ? null
       : oklabOf(data[j * 4], data[j * 4 + 1], data[j * 4 + 2]);
   }

@@ -1,5 +1,5 @@
-import { TINT } from "../clear/edge";
 import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { TINT } from "../raster/types";
 import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
 import { dotsPerMm } from "../maths/units";

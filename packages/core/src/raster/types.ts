@@ -32,6 +32,9 @@ export interface Bits {
  */
 export type Cover = Uint8Array | null;
 
+/** Cover, 0..255, under which art is no more than a tint: a tenth. */
+export const TINT = 26;
+
 /** A rectangle in pixels, origin top left. */
 export interface Rect {
   readonly x: number;

@@ -1,7 +1,7 @@
 import { lightRow, lumaAt, type Light } from "../clear/paper";
 import { sheetOf } from "./sheet";
 import { codesOf, labDistance, oklabOf } from "../colour/oklab";
-import { type Rgba } from "../raster/types";
+import { TINT, type Rgba } from "../raster/types";
 
 export type Kind = "photograph" | "ink on paper" | "flat art" | "cut out";
 
@@ -34,7 +34,7 @@ export function kindFigures(small: Rgba, ground: string | null): KindFigures {
   const { width, height, data } = small;
   const count = width * height;
   let clear = 0;
-  for (let i = 3; i < data.length; i += 4) if (data[i] < 26) clear++;
+  for (let i = 3; i < data.length; i += 4) if (data[i] < TINT) clear++;
   const { light, sheet, least } = sheetOf(small);
   const luma = evenedLuma(small, light);
   const calm = calmPixels(luma, width, height);
@@ -55,7 +55,7 @@ function evenedLuma({ width, height, data }: Rgba, light: Light): Float32Array {
   for (let y = 0, i = 0; y < height; y++) {
     lightRow(light, width, height, y, row);
     for (let x = 0; x < width; x++, i++)
-      luma[i] = data[i * 4 + 3] < 26 ? 1 : Math.min(1.2, lumaAt(data, i * 4) / row[x]);
+      luma[i] = data[i * 4 + 3] < TINT ? 1 : Math.min(1.2, lumaAt(data, i * 4) / row[x]);
   }
   return luma;
 }

@@ -9,6 +9,7 @@ import { type Contributions } from "./filters";
  * @param room  for `taps` rows of `length` and one more
  * @param load  writes input row y, in linear light, into a row of `length`
  * @param emit  takes row y of the result, still as wide as the input
+ * @param has   whether an input row has arrived; while it has not, nothing is done but to yield
  */
 export function* filterDown(
   room: Room,
@@ -16,6 +17,7 @@ export function* filterDown(
   length: number,
   load: (y: number, row: Float64Array) => void,
   emit: (y: number, row: Float64Array) => void,
+  has: (y: number) => boolean = () => true,
 ): Work<void> {
   const height = first.length;
   const kept = Array.from({ length: taps }, () => room.row(length)); // input row y is in place y mod taps
@@ -26,7 +28,10 @@ export function* filterDown(
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;
     const start = first[y];
-    for (loaded = Math.max(loaded, start); loaded < start + taps; loaded++) load(loaded, kept[loaded % taps]);
+    for (loaded = Math.max(loaded, start); loaded < start + taps; loaded++) {
+      while (!has(loaded)) yield y / height;
+      load(loaded, kept[loaded % taps]);
+    }
     for (let t = 0; t < taps; t++) rows[t] = kept[(start + t) % taps];
     room.sum(rows, weights, y * taps, sum);
     emit(y, sum);

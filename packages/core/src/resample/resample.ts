@@ -5,6 +5,7 @@ import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
 import { takeRoom } from "../simd/room";
 import { contributions, type FilterName } from "./filters";
 import { filterDown, numbersOf } from "./passes";
+import { rowsOf, type RgbaRows } from "./rows";
 
 /**
  * A grey picture at another size, filtered in linear light.
@@ -34,29 +35,34 @@ export function* resampleGray(picture: Gray, width: number, height: number, filt
  */
 export function* resampleRgba(picture: Rgba, width: number, height: number, filter: FilterName): Work<Rgba> {
   if (width === picture.width && height === picture.height) return picture;
+  const whole = (yield* portion(coverOf(picture), 0, 0.02)) === null;
+  return yield* portion(resampleRows(rowsOf(picture, whole), width, height, filter), 0.02, 1);
+}
+
+/** The same from rows, which may still be on their way: it yields for as long as one that it needs is not there. */
+export function* resampleRows(rows: RgbaRows, width: number, height: number, filter: FilterName): Work<Rgba> {
   const out = newRgba(width, height);
   const lineOf = (y: number): Uint8Array => out.data.subarray(y * width * 4, (y + 1) * width * 4);
-  const whole = (yield* portion(coverOf(picture), 0, 0.02)) === null;
-  const work = whole
-    ? filtered(
-        picture,
-        width,
-        height,
-        filter,
-        3,
-        (y, row) => wholeRow(picture, y, row),
-        (y, row) => codedRow(row, lineOf(y)),
-      )
-    : filtered(
-        picture,
-        width,
-        height,
-        filter,
-        4,
-        (y, row) => premultipliedRow(picture, y, row),
-        (y, row) => straightRow(row, lineOf(y)),
-      );
-  yield* portion(work, 0.02, 1);
+  if (width === rows.width && height === rows.height) {
+    for (let y = 0; y < height; y++) {
+      while (!rows.has(y)) yield y / height;
+      lineOf(y).set(rows.row(y));
+    }
+    return out;
+  }
+  const [channels, load, emit] = rows.whole
+    ? ([3, wholeRow, codedRow] as const)
+    : ([4, premultipliedRow, straightRow] as const);
+  yield* filtered(
+    rows,
+    width,
+    height,
+    filter,
+    channels,
+    (y, row) => load(rows.row(y), row),
+    (y, row) => emit(row, lineOf(y)),
+    rows.has,
+  );
   return out;
 }
 
@@ -69,6 +75,7 @@ function* filtered(
   channels: 1 | 3 | 4,
   load: (y: number, row: Float64Array) => void,
   emit: (y: number, row: Float64Array) => void,
+  has?: (y: number) => boolean,
 ): Work<void> {
   const across = contributions(picture.width, width, filter);
   const down = contributions(picture.height, height, filter);
@@ -78,10 +85,11 @@ function* filtered(
     const narrow = room.across(across, channels);
     const row = room.row((width + 1) * channels);
     const line = row.subarray(0, width * channels);
-    yield* filterDown(room, down, picture.width * channels, load, (y, column) => {
+    const narrowed = (y: number, column: Float64Array): void => {
       narrow(column, row);
       emit(y, line);
-    });
+    };
+    yield* filterDown(room, down, picture.width * channels, load, narrowed, has);
   } finally {
     room.free();
   }
@@ -100,8 +108,8 @@ function linearRow({ width, data }: Gray, y: number, row: Float64Array): void {
 }
 
 /** Of a picture without transparency only the colours are filtered. */
-function wholeRow({ width, data }: Rgba, y: number, row: Float64Array): void {
-  for (let x = 0, i = y * width * 4, o = 0; x < width; x++, i += 4, o += 3) {
+function wholeRow(data: Uint8Array, row: Float64Array): void {
+  for (let i = 0, o = 0; i < data.length; i += 4, o += 3) {
     row[o] = LINEAR_OF_CODE[data[i]];
     row[o + 1] = LINEAR_OF_CODE[data[i + 1]];
     row[o + 2] = LINEAR_OF_CODE[data[i + 2]];
@@ -119,8 +127,8 @@ function codedRow(row: Float64Array, out: Uint8Array): void {
 
 const SHARE_OF_ALPHA = Float64Array.from({ length: 256 }, (_, a) => a / 255);
 
-function premultipliedRow({ width, data }: Rgba, y: number, row: Float64Array): void {
-  for (let x = 0, i = y * width * 4, o = 0; x < width; x++, i += 4, o += 4) {
+function premultipliedRow(data: Uint8Array, row: Float64Array): void {
+  for (let i = 0, o = 0; i < data.length; i += 4, o += 4) {
     const alpha = SHARE_OF_ALPHA[data[i + 3]];
     row[o] = LINEAR_OF_CODE[data[i]] * alpha;
     row[o + 1] = LINEAR_OF_CODE[data[i + 1]] * alpha;

@@ -3,7 +3,12 @@ export class ByteCache<T> {
   private readonly kept = new Map<string, { readonly value: T; readonly bytes: number }>();
   private total = 0;
 
-  constructor(private readonly budget: number) {}
+  constructor(private budget: number) {}
+
+  /** Makes the budget so large at least. */
+  atLeast(bytes: number): void {
+    this.budget = Math.max(this.budget, bytes);
+  }
 
   get(key: string): T | undefined {
     const entry = this.kept.get(key);

@@ -4,14 +4,13 @@ import { drive } from "../maths/work";
 import { resultFingerprint } from "../result/fingerprint";
 import { type Result } from "../result/result";
 import { fingerprint } from "../raster/fingerprint";
-import { type DeliveredFile } from "../stage/stage";
-import { planOf } from "./plan";
+import { type DeliveredFile, type Doing } from "../stage/stage";
+import { planOf, type Step } from "./plan";
 import { type Route } from "./route";
 import { type RunOptions, type Runner, type StageInspection } from "./runner";
 import { type ArtworkSource } from "./source";
 
 export interface Delivery {
-  readonly inspections: readonly StageInspection[];
   /** Of the last result that is sent as it is; null when there is none. */
   readonly fingerprint: string | null;
   readonly checks: readonly Check[];
@@ -39,9 +38,8 @@ export async function deliver(
   const plan = planOf(route, source.facts);
   for (const { stage, settings } of plan.steps) stage.admit?.(settings, plan.place); // before a file is written
   const count = plan.steps.length;
-  const inspections: StageInspection[] = [];
+  const inspections = new Map<Step, StageInspection>();
   const written: { name: string; bytes: number; sha256: string }[] = [];
-  const stages: object[] = [];
   let print: string | null = null;
   const deliverFile = async (one: DeliveredFile): Promise<void> => {
     written.push({ name: one.name, bytes: one.bytes.length, sha256: fingerprint(one.bytes) });
@@ -52,17 +50,25 @@ export async function deliver(
     const part = (from: number, to: number) => (share: number) =>
       progress?.((k + from + (to - from) * share) / count, stage.id);
     const doing = (from: number, to: number) => ({ signal, pause, progress: part(from, to) });
-    const ran = await runner.result(plan, source, step, { signal, progress: part(0, 0.5) });
+    // What nothing is to be said of is run when something needs it; it may pass through without ever being whole.
+    const wanted = stage.inspect || stage.files || k === count - 1;
+    if (!wanted) continue;
+    const { result } = await runner.result(plan, source, step, { signal, progress: part(0, 0.5) });
     const inspection = await runner.inspectStep(plan, source, step, { signal });
-    inspections.push(inspection);
+    inspections.set(step, inspection);
     part(0, 1)(0.7);
-    print = (await drive(resultFingerprint(ran.result), doing(0.7, 0.75))) ?? print;
-    const write = (work: Parameters<typeof drive>[0]) => drive(work, doing(0.75, 1));
-    for await (const one of stage.files?.(ran.result, settings, write as never) ?? []) await deliverFile(one);
-    seen?.(ran.result);
-    stages.push({ stage: stage.id, key: ran.key, ms: Math.round(ran.ms), ...inspection.readings });
+    print = (await drive(resultFingerprint(result), doing(0.7, 0.75))) ?? print;
+    const write: Doing = (work) => drive(work, doing(0.75, 1));
+    for await (const one of stage.files?.(result, settings, write) ?? []) await deliverFile(one);
+    seen?.(result);
   }
-  const checks = inspections.flatMap((i) => i.checks);
+  const stages = plan.steps.map((step) => ({
+    stage: step.stage.id,
+    key: step.key,
+    ms: Math.round(runner.took(step)),
+    ...inspections.get(step)?.readings,
+  }));
+  const checks = [...inspections.values()].flatMap((i) => i.checks);
   const { width, height, sha256 } = source.facts;
   const readings = {
     artwork: { width, height, sha256 },
@@ -76,5 +82,5 @@ export async function deliver(
     mediaType: "application/json",
     bytes: strToU8(`${JSON.stringify(readings, null, 2)}\n`),
   });
-  return { inspections, fingerprint: print, checks };
+  return { fingerprint: print, checks };
 }

@@ -1,11 +1,12 @@
 import { type Check, type Limits, type Readings } from "../inspect/check";
 import { Aborted, drive, type AbortSignalLike, type Work } from "../maths/work";
-import { bytesOf, type Result } from "../result/result";
+import { bytesOf, type Result, type ResultKind } from "../result/result";
 import { type Context, type Inspection, type Keep } from "../stage/stage";
 import { type StageId } from "../stage/stages";
 import { ByteCache } from "./byteCache";
 import { planOf, stepUpTo, type Plan, type Step } from "./plan";
 import { type Route } from "./route";
+import { PassingRows } from "../resample/rows";
 import { type ArtworkSource } from "./source";
 
 export interface StageResult {
@@ -34,8 +35,10 @@ export interface Host {
   readonly pause?: () => Promise<void>;
   /** Milliseconds, for the readings. */
   readonly clock?: () => number;
-  /** Bytes of results that are kept; 768 MiB when left out. */
+  /** Bytes of results that are kept; 768 MiB when left out. What one route comes to is kept in any case. */
   readonly cacheBytes?: number;
+  /** Artwork that only passes through on its way to a stage is not held whole. */
+  readonly lean?: boolean;
 }
 
 /**
@@ -45,6 +48,7 @@ export interface Host {
  */
 export class Runner {
   private readonly results: ByteCache<unknown>;
+  private readonly times = new Map<string, number>();
   private readonly inspections = new ByteCache<Inspection>(32 << 20);
 
   constructor(private readonly host: Host = {}) {
@@ -89,6 +93,11 @@ export class Runner {
     return this.results.get(step.key) as Result | undefined;
   }
 
+  /** How long a result took when it was last made here; 0 when it was not. */
+  took(step: Step): number {
+    return this.times.get(step.key) ?? 0;
+  }
+
   /** Takes up a result that was made elsewhere. */
   put(key: string, result: Result): void {
     this.results.set(key, result, bytesOf(result));
@@ -116,7 +125,7 @@ export class Runner {
     let inspection = this.inspections.get(name);
     if (!inspection) {
       const { result } = await this.give(plan, source, step, options);
-      const taken = await this.taken(plan, source, step, options);
+      const taken = stage.looksBack ? await this.taken(plan, source, step, options) : {};
       const work = stage.inspect(result, taken, settings, limits, this.contextOf(plan, step));
       inspection = await this.drive(work, options.signal);
       this.inspections.set(name, inspection, 16384);
@@ -141,18 +150,57 @@ export class Runner {
     const { stage, settings, key } = step;
     const kept = this.kept(step);
     if (kept) return { stage: stage.id, key, result: kept, ms: 0 };
-    const clock = this.host.clock ?? (() => 0);
-    const taken = await this.taken(plan, source, step, options);
+    this.results.atLeast(bytesFor(plan, this.host.lean));
     stage.admit?.(settings, plan.place);
-    const started = clock();
-    const result = stage.read
-      ? await stage.read(source, plan)
-      : await this.drive(stage.run!(taken, settings, this.contextOf(plan, step)), options.signal, (share) =>
-          options.progress?.(share, stage.id),
-        );
-    this.results.set(key, result, bytesOf(result, Object.values(taken)));
+    const clock = this.host.clock ?? (() => 0);
+    const progress = (share: number): void => options.progress?.(share, stage.id);
+    let started = clock();
+    let [result, from]: [Result | null, Result[]] = [
+      await this.passedThrough(plan, source, step, options),
+      [],
+    ];
+    if (!result) {
+      const taken = await this.taken(plan, source, step, options);
+      from = Object.values(taken);
+      started = clock();
+      result = stage.read
+        ? await stage.read(source, plan)
+        : await this.drive(stage.run!(taken, settings, this.contextOf(plan, step)), options.signal, progress);
+    }
     if (options.signal?.aborted) throw new Aborted();
-    return { stage: stage.id, key, result, ms: clock() - started };
+    const ms = clock() - started;
+    this.results.set(key, result, bytesOf(result, from));
+    this.times.set(key, ms);
+    return { stage: stage.id, key, result, ms };
+  }
+
+  /** A result made of the artwork's rows as they arrive; null where that cannot be, or the artwork is at hand. */
+  private async passedThrough(
+    plan: Plan,
+    source: ArtworkSource,
+    { stage, settings, takes }: Step,
+    { signal }: RunOptions,
+  ): Promise<Result | null> {
+    const [from, ...others] = Object.values(takes);
+    if (!this.host.lean || !stage.passThrough || !source.rows || plan.drawWidth !== undefined) return null;
+    if (!from?.stage.read || others.length > 0 || this.kept(from)) return null;
+    let result: Result | null = null;
+    await source.rows(
+      (picture) => {
+        const rows = new PassingRows(picture);
+        const work = stage.passThrough!(rows, settings, plan.place);
+        return (y, row) => {
+          if (signal?.aborted) throw new Aborted();
+          rows.put(y, row);
+          while (!result && !rows.wanting) {
+            const step = work.next();
+            if (step.done) result = step.value;
+          }
+        };
+      },
+      () => this.host.pause?.() ?? Promise.resolve(),
+    );
+    return result;
   }
 
   private async taken(
@@ -198,6 +246,18 @@ export class Runner {
   private drive<T>(work: Work<T>, signal?: AbortSignalLike, progress?: (share: number) => void): Promise<T> {
     return drive(work, { signal, progress, pause: this.host.pause });
   }
+}
+
+/** Bytes a dot that a result of each kind comes to, with what its stage keeps beside it. */
+const BYTES_A_DOT: Partial<Record<ResultKind, number>> = { picture: 6, tone: 4, plates: 2 };
+const SMALL_THINGS = 1 << 20;
+
+/** What the results of one route may come to together: less, and every look would make them anew. */
+function bytesFor({ facts, place: { finish }, steps }: Plan, lean = false): number {
+  const made = steps.filter((s) => s.stage.run).map((s) => BYTES_A_DOT[s.stage.gives] ?? 0);
+  const aDot = made.reduce((sum, bytes) => sum + bytes, 0);
+  const artwork = lean ? 0 : 4 * facts.width * facts.height;
+  return SMALL_THINGS + artwork + aDot * finish.widthPx * finish.heightPx;
 }
 
 const limitsKey = ({ areaMm2, dotMm, strayMm2 }: Limits): string => `${areaMm2} ${dotMm} ${strayMm2}`;

@@ -16,4 +16,17 @@ export interface ArtworkSource {
   readonly facts: ArtworkFacts;
   /** @param drawWidth  for a drawing made of shapes: the width in pixels it is wanted at */
   readonly pixels: (drawWidth?: number) => Promise<Rgba>;
+  /** The pixels row by row, top to bottom, for whoever need not have them all at once. */
+  readonly rows?: (begin: BeginRows, pause: () => Promise<void>) => Promise<void>;
 }
+
+/** What is known of a picture whose rows are about to come. */
+export interface RowsAhead {
+  readonly width: number;
+  readonly height: number;
+  /** It has no transparency. */
+  readonly whole: boolean;
+}
+
+/** Is told of the picture, and says what is done with each of its rows: RGBA, to be read before it returns. */
+export type BeginRows = (picture: RowsAhead) => (y: number, row: Uint8Array) => void;

@@ -9,7 +9,7 @@ import { newBits, type Bits, type Cover, type Gray } from "../raster/types";
 export function* threshold(picture: Gray, threshold: number): Work<Bits> {
   const { width, height, data } = picture;
   const bits = newBits(width, height);
-  const atOnce = 8 * rowsAtOnce(width);
+  const atOnce = 4 * rowsAtOnce(width);
   for (let y = 0; y < height; y += atOnce) {
     yield y / height;
     const rows = Math.min(atOnce, height - y);

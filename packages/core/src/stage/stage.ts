@@ -1,6 +1,7 @@
 import { type z } from "zod";
 import { type Check, type Limits, type Readings } from "../inspect/check";
 import { type Work } from "../maths/work";
+import { type RgbaRows } from "../resample/rows";
 import { type Placement } from "../result/finish";
 import { type Result, type ResultKind, type ResultOf } from "../result/result";
 import { type ArtworkFacts, type ArtworkSource } from "../route/source";
@@ -83,6 +84,11 @@ export interface Stage<
   readonly read?: (source: ArtworkSource, wanted: { readonly drawWidth?: number }) => Promise<R>;
   readonly run?: (taken: Taken<P>, settings: S, context: Context) => Work<R>;
   /**
+   * The result from the artwork's rows as they arrive, for a stage that takes the artwork: the same bits as from the
+   * whole of it.
+   */
+  readonly passThrough?: (rows: RgbaRows, settings: S, place: Placement) => Work<R>;
+  /**
    * The result from a smaller or cut copy of what it takes, for a first look; `run` when left out. It may be of
    * another kind, when that looks the same on a screen.
    */
@@ -92,6 +98,8 @@ export interface Stage<
    * left out, when rows cannot be run by themselves.
    */
   readonly leadIn?: (settings: S, place: Placement) => number | null;
+  /** Its checks compare the result with what it takes, which is then at hand; otherwise `taken` is empty. */
+  readonly looksBack?: true;
   readonly inspect?: (
     result: R,
     taken: Taken<P>,
@@ -112,13 +120,24 @@ export interface Stage<
 /** A stage whose settings and ports are not known at compile time: what runner, hand over and interface work with. */
 export interface AnyStage extends Omit<
   Stage,
-  "takes" | "run" | "draft" | "inspect" | "files" | "place" | "admit" | "leadIn" | "fans" | "summary"
+  | "takes"
+  | "run"
+  | "draft"
+  | "inspect"
+  | "files"
+  | "place"
+  | "admit"
+  | "passThrough"
+  | "leadIn"
+  | "fans"
+  | "summary"
 > {
   readonly fans?: readonly Fan[];
   takes(settings: object): Ports;
   place?(settings: object, facts: ArtworkFacts): Placement;
   admit?(settings: object, place: Placement): void;
   run?(taken: object, settings: object, context: Context): Work<Result>;
+  passThrough?(rows: RgbaRows, settings: object, place: Placement): Work<Result>;
   draft?(taken: object, settings: object, context: Context): Work<Result>;
   leadIn?(settings: object, place: Placement): number | null;
   inspect?(

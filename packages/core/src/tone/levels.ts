@@ -20,7 +20,7 @@ export function toneTable({ black, white, curve }: Levels): Uint8Array {
 }
 
 /** Pixels between two portions. */
-const AT_ONCE = 1 << 22;
+const AT_ONCE = 1 << 21;
 
 /** Every grey value replaced through a table of 256. Two pixels are looked up at once in a table of pairs. */
 export function* applyTable(picture: Gray, table: Uint8Array): Work<Gray> {

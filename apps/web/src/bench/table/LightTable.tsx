@@ -92,16 +92,21 @@ export function LightTable({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `wanted` stands for all that is seen
   }, [engine, route, wanted]);
 
-  // A new picture is drawn as it comes; the rest of the interface follows.
+  // A new picture is drawn as it comes, a draft too; the rest of the interface follows with the exact.
+  const newest = useRef<Shown | null>(null);
   useLayoutEffect(() => {
-    const draw = (picture: Shown | null) => {
+    newest.current = shown;
+  }, [shown, engine]);
+  useLayoutEffect(() => {
+    const draw = () => {
       if (!canvas.current) return;
-      drawTable(canvas.current, box, placed, picture, wipe, backing.colour, hatched, paths, hidden);
+      drawTable(canvas.current, box, placed, newest.current, wipe, backing.colour, hatched, paths, hidden);
     };
-    draw(shown);
+    draw();
     engine?.whenShown((picture) => {
       paths.take(picture);
-      draw(picture);
+      newest.current = picture;
+      draw();
     });
   });
 

@@ -1,3 +1,4 @@
+import { product, shareOf } from "../../colour/mixture";
 import { oklabOf } from "../../colour/oklab";
 import { portion, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
@@ -93,8 +94,8 @@ function isBetween(
     for (const { mean: g } of back) {
       const d = [f[0] - g[0], f[1] - g[1], f[2] - g[2]];
       const e = [l - g[0], a - g[1], b - g[2]];
-      const whole = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
-      const share = (e[0] * d[0] + e[1] * d[1] + e[2] * d[2]) / Math.max(1, whole);
+      const whole = product(d[0], d[1], d[2], d[0], d[1], d[2]);
+      const share = shareOf(product(e[0], e[1], e[2], d[0], d[1], d[2]), whole);
       const t = Math.min(1, Math.max(0, share));
       const [x, y, z] = [e[0] - t * d[0], e[1] - t * d[1], e[2] - t * d[2]];
       const off = x * x + y * y + z * z;

@@ -1,3 +1,4 @@
+import { freed, product, shareOf } from "../../colour/mixture";
 import { portion, rowsAtOnce, type Work } from "../../maths/work";
 import { halveRgba } from "../../raster/halve";
 import { type Rgba } from "../../raster/types";
@@ -134,14 +135,10 @@ function coverBetween(
   let least = Infinity;
   for (let p = 0; p < fs * 3; p += 3)
     for (let q = 0; q < bs * 3; q += 3) {
-      let along = 0;
-      let whole = 0;
-      for (let k = 0; k < 3; k++) {
-        const d = f[p + k] - b[q + k];
-        along += (data[o + k] - b[q + k]) * d;
-        whole += d * d;
-      }
-      const cover = whole < 1 ? 0.5 : Math.min(1, Math.max(0, along / whole));
+      const [dx, dy, dz] = [f[p] - b[q], f[p + 1] - b[q + 1], f[p + 2] - b[q + 2]];
+      const whole = product(dx, dy, dz, dx, dy, dz);
+      const along = product(data[o] - b[q], data[o + 1] - b[q + 1], data[o + 2] - b[q + 2], dx, dy, dz);
+      const cover = whole < 1 ? 0.5 : Math.min(1, Math.max(0, shareOf(along, whole)));
       let off = 0;
       for (let k = 0; k < 3; k++) {
         const e = data[o + k] - b[q + k] - cover * (f[p + k] - b[q + k]);
@@ -196,7 +193,7 @@ function* apply(
       if (alpha === 0 || !unmix || !subject.near(mx, my, 1, f) || !background.near(mx, my, 1, b)) continue;
       const share = alpha / 255;
       for (let k = 0; k < 3; k++) {
-        const own = (from[o + k] - (1 - share) * b[k]) / share;
+        const own = freed(from[o + k], b[k], share);
         data[o + k] = Math.max(0, Math.min(255, Math.round(own * share + f[k] * (1 - share))));
       }
     }

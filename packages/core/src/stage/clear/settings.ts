@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { known } from "../../route/known";
 
 const share = z.number().min(0).max(1);
 /** Fractions of the artwork's width and height. */
@@ -90,7 +91,7 @@ export type ClearOpOf<K extends ClearOp["op"]> = Extract<ClearOp, { op: K }>;
 
 export const clearSettings = z
   .strictObject({
-    ops: z.array(clearOp).max(100).default([]),
+    ops: z.array(known<ClearOp>(clearOp)).max(100).default([]),
     fringe: z.enum(["unmix", "none"]).default("unmix"),
     edgeMm: z.number().min(-20).max(20).default(0),
     featherMm: z.number().min(0).max(20).default(0),

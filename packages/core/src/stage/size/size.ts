@@ -7,7 +7,10 @@ import { WHOLE_FRAME } from "../../path/frame";
 import { polygonOf, rectangleKnots, roundKnots } from "../../path/outline";
 import { cropped } from "../../raster/crop";
 import { type Rgba } from "../../raster/types";
-import { resampleRgba } from "../../resample/resample";
+import { type FilterName } from "../../resample/filters";
+import { resampleRgba, resampleRows } from "../../resample/resample";
+import { partOf } from "../../resample/rows";
+import { type Placement } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { defineStage } from "../stage";
 import { cutDown, finishOf } from "./finish";
@@ -27,15 +30,22 @@ export const size = defineStage({
     const [w, h] = [facts.width, facts.height];
     return { finish, frame: { x: x / w, y: y / h, width: width / w, height: height / h } };
   },
-  *run({ picture }, { resample, shape }, { place }): Work<Picture> {
-    const { finish, frame } = place;
-    // A drawing made of shapes already comes at the finish size; "none" asks for the pixels as they are.
-    const filter = resample === "none" ? "box" : resample;
+  *run({ picture }, settings, { place }): Work<Picture> {
+    const { resample, shape } = settings;
+    const { finish } = place;
     const whole = shape.kind === "whole";
     const part = whole ? picture.colour : cropped(picture.colour, cutDown(picture.colour, shape));
+    const filter = filterOf(resample);
     const sized = yield* portion(resampleRgba(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
-    const colour = whole ? sized : yield* portion(shaped(sized, shape, dotsPerMm(finish)), 0.9, 1);
-    return { kind: "picture", finish, frame, colour, cleared: null };
+    return yield* portion(cutToShape(sized, settings, place), 0.9, 1);
+  },
+  *passThrough(rows, settings, place): Work<Picture> {
+    const { finish } = place;
+    const { resample, shape } = settings;
+    const part = shape.kind === "whole" ? rows : partOf(rows, cutDown(rows, shape));
+    const filter = filterOf(resample);
+    const sized = yield* portion(resampleRows(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
+    return yield* portion(cutToShape(sized, settings, place), 0.9, 1);
   },
   *inspect({ finish }, _taken, _settings, _limits, { facts }) {
     return {
@@ -55,6 +65,14 @@ export const size = defineStage({
     return `${side}, ${figure(dotsPerInch)} dots/in${how}${shape.kind === "whole" ? "" : `, ${shape.kind} piece`}`;
   },
 });
+
+/** A drawing made of shapes already comes at the finish size; "none" asks for the pixels as they are. */
+const filterOf = (resample: SizeSettings["resample"]): FilterName => (resample === "none" ? "box" : resample);
+
+function* cutToShape(sized: Rgba, { shape }: SizeSettings, { finish, frame }: Placement): Work<Picture> {
+  const colour = yield* shaped(sized, shape, dotsPerMm(finish));
+  return { kind: "picture", finish, frame, colour, cleared: null };
+}
 
 /** The picture with what lies outside the piece cleared. */
 function* shaped(picture: Rgba, shape: PieceShape, perMm: number): Work<Rgba> {

@@ -44,6 +44,7 @@ export const tone = defineStage({
   },
   leadIn: ({ sharpen: { radiusMm, amount } }, { finish }) =>
     amount > 0 ? reachOf((radiusMm * finish.dotsPerInch) / MM_PER_INCH) : 0,
+  looksBack: true,
   *inspect(toned, { picture }) {
     const before = yield* portion(plainTone(picture), 0, 0.4);
     return {

@@ -1,0 +1,80 @@
+import { moveEdge, tidy } from "../clear/edge";
+import { unmixFringe } from "../clear/fringe";
+import { takeGaps } from "../clear/gaps";
+import { pick } from "../clear/pick";
+import { coverOfStrokes } from "../clear/strokes";
+import { coverOf, greyOf } from "../colour/grey";
+import { encodeGroup4 } from "../format/fax";
+import { writeBitsPng, writeRgbaPng } from "../format/png";
+import { finish, type Work } from "../maths/work";
+import { coverOfPolygon } from "../path/cover";
+import { dotsFingerprint } from "../raster/fingerprint";
+import { readyRgba } from "../raster/halve";
+import { newBits, type Rgba } from "../raster/types";
+import { otsuThreshold, threshold } from "../screen/threshold";
+import { clearingFrom } from "../testing/clearings";
+import { seeded } from "../testing/pictures";
+import { applyTable } from "../tone/levels";
+import { sharpen } from "../tone/sharpen";
+import { histogramOf } from "./tone/histogram";
+
+/*
+ * Whoever drives a computation can stop it between two portions only. So everything that looks at each pixel comes in
+ * portions: here of a picture of eight megapixels, of which none may be one portion.
+ */
+const [WIDTH, HEIGHT] = [3264, 2448];
+const LEAST = 4;
+const picture: Rgba = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT * 4).fill(255) };
+const next = seeded(3);
+for (let i = 0; i < picture.data.length; i += 4 * 97) picture.data[i] = next() & 255;
+const gray = finish(greyOf(picture));
+const bits = newBits(WIDTH * 4, HEIGHT * 4);
+const clearing = clearingFrom(picture);
+const table = Uint8Array.from({ length: 256 }, (_, i) => i);
+const stroke = {
+  points: [
+    [0.1, 0.1],
+    [0.9, 0.9],
+  ] as [number, number][],
+  sizeMm: 900,
+  softness: 1,
+};
+const outline: [number, number][] = [
+  [5, 5],
+  [WIDTH, 9],
+  [WIDTH / 2, HEIGHT],
+];
+
+const WORKS: [string, () => Work<unknown>][] = [
+  ["grey", () => greyOf(picture)],
+  ["cover", () => coverOf(picture)],
+  ["curve", () => applyTable(gray, table)],
+  ["threshold", () => threshold(gray, 128)],
+  ["Otsu", () => otsuThreshold(gray, null)],
+  ["histogram", () => histogramOf({ gray, cover: null })],
+  ["sharpen", () => sharpen(gray, null, 1, 1)],
+  ["pick", () => pick(picture, 1, 1, 5, true)],
+  ["gaps", () => takeGaps(clearing, { like: [0.5, 0.5], tolerance: 2, smallestPixels: 0, but: [] })],
+  ["strokes", () => coverOfStrokes(clearing, [stroke])],
+  ["outline", () => coverOfPolygon(outline, WIDTH, HEIGHT)],
+  ["fringe", () => unmixFringe(clearing)],
+  ["edge", () => moveEdge(clearing, 2, 2, true)],
+  ["specks", () => tidy(clearing, 5, 5)],
+  ["halves", () => readyRgba(picture, 4)],
+  ["Group 4", () => encodeGroup4(bits)],
+  ["PNG of dots", () => writeBitsPng(bits, 254)],
+  ["fingerprint", () => dotsFingerprint(bits)],
+  ["PNG in colour", () => writeRgbaPng({ ...picture, height: 400 }, 254)],
+];
+
+test.each(WORKS)("%s comes in portions, and tells how far it is", (_name, begin) => {
+  const work = begin();
+  let [portions, last] = [0, 0];
+  for (let step = work.next(); !step.done; step = work.next()) {
+    portions++;
+    expect(step.value).toBeGreaterThanOrEqual(0);
+    expect(step.value).toBeLessThanOrEqual(1.001);
+    last = Math.max(last, step.value);
+  }
+  expect(portions).toBeGreaterThanOrEqual(LEAST);
+});
