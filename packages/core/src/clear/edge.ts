@@ -1,4 +1,4 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
 import { squaredDistanceTo, NOWHERE } from "../region/distance";
 import { flood } from "../region/flood";
 import { TINT } from "../raster/types";
@@ -15,7 +15,10 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
   const { data, source } = clearing;
   const { width, height } = source;
   const inside = new Uint8Array(width * height);
-  for (let i = 0; i < inside.length; i++) inside[i] = data[i * 4 + 3] >= 128 ? 1 : 0;
+  const look = inStretches(inside.length, (from, to) => {
+    for (let i = from; i < to; i++) inside[i] = data[i * 4 + 3] >= 128 ? 1 : 0;
+  });
+  yield* portion(look, 0, 0.02);
   const nearest = new Int32Array(width * height);
   if (grow > 0) {
     const out = yield* portion(squaredDistanceTo(inside, width, height, nearest), 0, 0.45);
@@ -67,20 +70,29 @@ export function* tidy(clearing: Clearing, specks: number, pinholes: number): Wor
   const { data, source, taken } = clearing;
   const { width, height } = source;
   const plane = new Uint8Array(width * height);
-  for (let i = 0; i < plane.length; i++) {
-    const alpha = data[i * 4 + 3];
-    plane[i] = alpha === 0 ? BARE : alpha < TINT ? FAINT : SEEN;
-  }
+  const look = inStretches(plane.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const alpha = data[i * 4 + 3];
+      plane[i] = alpha === 0 ? BARE : alpha < TINT ? FAINT : SEEN;
+    }
+  });
+  yield* portion(look, 0, 0.05);
   const goes = (j: number): void => {
     data[j * 4 + 3] = 0;
     taken[j] = 1;
     plane[j] = BARE;
   };
   if (specks > 0) {
-    yield* portion(eachPatch(plane, width, height, [SEEN, JOINED], specks, goes), 0, 0.3);
+    yield* portion(eachPatch(plane, width, height, [SEEN, JOINED], specks, goes), 0.05, 0.3);
     // What is faint stays only where it is joined to something stronger.
     yield* portion(join(plane, width, height), 0.3, 0.5);
-    for (let i = 0; i < plane.length; i++) if (plane[i] === FAINT) goes(i);
+    yield* portion(
+      inStretches(plane.length, (from, to) => {
+        for (let i = from; i < to; i++) if (plane[i] === FAINT) goes(i);
+      }),
+      0.5,
+      0.55,
+    );
   }
   if (pinholes > 0)
     yield* portion(
@@ -103,8 +115,11 @@ function* eachPatch(
   act: (i: number) => void,
 ): Work<void> {
   const atOnce = rowsAtOnce(width) * width;
-  for (let i = 0; i < plane.length; i++) {
-    if (i % atOnce === 0) yield i / plane.length;
+  for (let i = 0, told = 0; i < plane.length; i++) {
+    if (i === told) {
+      told += atOnce;
+      yield i / plane.length;
+    }
     if (plane[i] !== kind) continue;
     const { pixels } = yield* flood(plane, width, height, [i], kind, then);
     if (pixels >= under) continue;
@@ -121,8 +136,11 @@ function* eachPatch(
 /** Whatever is faint and joined to a patch that stays becomes JOINED too. */
 function* join(plane: Uint8Array, width: number, height: number): Work<void> {
   const atOnce = rowsAtOnce(width) * width;
-  for (let i = 0; i < plane.length; i++) {
-    if (i % atOnce === 0) yield i / plane.length;
+  for (let i = 0, told = 0; i < plane.length; i++) {
+    if (i === told) {
+      told += atOnce;
+      yield i / plane.length;
+    }
     if (plane[i] !== FAINT) continue;
     const x = i % width;
     const beside =

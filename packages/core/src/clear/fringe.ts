@@ -1,8 +1,9 @@
-import { rowsAtOnce, type Work } from "../maths/work";
+import { portion, rowsAtOnce, type Work } from "../maths/work";
 import { type Clearing } from "./clearing";
 import { EdgeCells } from "./edgeCells";
 import { freed, mixture } from "../colour/mixture";
-import { apart, EdgeWalk, HIGH, OFF_LINE, REACH, SETTLED } from "./edgeWalk";
+import { apart, artWords, EdgeWalk, HIGH, OFF_LINE, REACH, SETTLED } from "./edgeWalk";
+import { Mixtures, type Mixture } from "./mixtures";
 
 /** Shares of art below this in taken pixels, and above its complement in kept ones, are noise. */
 const NOISE = 0.06;
@@ -11,16 +12,14 @@ const NOISE_IN_TAIL = 0.02;
 /** How far off a mixture may be that a pixel left alone by grain is one of. */
 const BESIDE = 4;
 /** Pixels of the rim between two portions. */
-const AT_ONCE = 8192;
+const AT_ONCE = 2048;
 /** Squared distance in code values under which art and background are one colour. */
 const ONE_COLOUR = 64;
 
-interface Mixture {
-  /** How much of it is art, 0..1. */
-  readonly share: number;
-  readonly art: Float64Array;
-  readonly back: Float64Array;
-}
+type Colour = ArrayLike<number>;
+
+/** A copy that stays when the walk goes on. */
+const colourOf = (c: Colour): Colour => [c[0], c[1], c[2]];
 
 /** Art that hardly stands out from its background is likely the edge's own grain. */
 const isFaint = ({ art, back }: Mixture): boolean => apart(art, back) < HIGH;
@@ -39,17 +38,20 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   const { source, data, taken, held } = clearing;
   const { width, height, data: from } = source;
   const isArt = (i: number): boolean => taken[i] === 0 && data[i * 4 + 3] !== 0;
-  const walk = new EdgeWalk(clearing);
+  const walk = new EdgeWalk(clearing, yield* portion(artWords(clearing), 0, 0.05));
   const nearest = new Int32Array(width * height); // index + 1 of the nearest taken pixel, for pixels of the rim
   const square = new Uint16Array(width * height); // squared distance from it
   const waiting: number[][] = []; // pixels of the rim by that distance
   const outer: number[] = [];
   const cells = new EdgeCells(width, height);
-  const found = new Map<number, Mixture>();
+  const found = new Mixtures(width * height);
 
   const atOnce = rowsAtOnce(width);
-  for (let y = 0, i = 0; y < height; y++) {
-    if (y % atOnce === 0) yield (0.5 * y) / height;
+  for (let y = 0, i = 0, told = 0; y < height; y++) {
+    if (y % atOnce === 0 || outer.length > told) {
+      told = outer.length + AT_ONCE / 4;
+      yield (0.5 * y) / height;
+    }
     for (let x = 0; x < width; x++, i++) {
       if (taken[i] === 0) continue;
       const touches =
@@ -133,10 +135,10 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
     walk.outwards(qx, qy, ux, uy);
     const edge = cells.kindAt(qx, qy);
     if (edge === "sharp" && !walk.thinsOutwards(x, y, ux, uy)) return false;
-    return walk.inwards(x, y, ux, uy, depth, edge) && note(i, walk.art.slice(), walk.back.slice());
+    return walk.inwards(x, y, ux, uy, depth, edge) && note(i, colourOf(walk.art), colourOf(walk.back));
   }
 
-  function note(i: number, art: Float64Array, back: Float64Array): boolean {
+  function note(i: number, art: Colour, back: Colour): boolean {
     const share = shareOf(i, art, back);
     if (share === null || share > 1 - NOISE) return false;
     found.set(i, { share, art, back });
@@ -162,7 +164,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   /** Whether a pixel hardly differs from the taken one nearest to it. */
   function isLikeGround(i: number): boolean {
     const q = (nearest[i] - 1) * 4;
-    return apart(from.subarray(i * 4, i * 4 + 3), from.subarray(q, q + 3)) < HIGH;
+    return apart(from, [from[q], from[q + 1], from[q + 2]], i * 4) < HIGH;
   }
 
   /** At the thin end of an edge grain leaves faint pixels that no mixture touches: one near by, or −1. */
@@ -175,7 +177,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
         j++
       ) {
         const near = found.get(j);
-        if (near && !isFaint(near) && apart(from.subarray(i * 4, i * 4 + 3), near.back) < HIGH) return j;
+        if (near && !isFaint(near) && apart(from, near.back, i * 4) < HIGH) return j;
       }
     return -1;
   }
@@ -210,17 +212,17 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   }
 
   /** How much of a pixel is art, 0..1; null where art and background are one colour. */
-  function shareOf(i: number, art: Float64Array, back: Float64Array): number | null {
-    const { share, whole } = mixture(from.subarray(i * 4, i * 4 + 3), art, back);
+  function shareOf(i: number, art: Colour, back: Colour): number | null {
+    const { share, whole } = mixture(from, art, back, i * 4);
     return whole < ONE_COLOUR ? null : Math.min(1, Math.max(0, share));
   }
 
   /** Whether a pixel's colour lies near the line between two. */
-  function isBetween(i: number, art: Float64Array, back: Float64Array): boolean {
-    return mixture(from.subarray(i * 4, i * 4 + 3), art, back).off <= OFF_LINE;
+  function isBetween(i: number, art: Colour, back: Colour): boolean {
+    return mixture(from, art, back, i * 4).off <= OFF_LINE;
   }
 
-  function set(i: number, share: number, cover: number, art: Float64Array, back: Float64Array): void {
+  function set(i: number, share: number, cover: number, art: Colour, back: Colour): void {
     const o = i * 4;
     const alpha = Math.round(share * cover);
     data[o + 3] = alpha;

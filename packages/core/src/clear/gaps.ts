@@ -1,4 +1,4 @@
-import { rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf } from "./alike";
@@ -52,16 +52,27 @@ export function* takeGaps(
   const words = wordsOf(source.data);
   const alike = new Alike(words[at[1] * width + at[0]] & 0xffffff, tolerance);
   const [OPEN, SEEN, SMALL] = [3, 4, 0];
+  yield* portion(
+    inStretches(plane.length, (from, to) => {
+      for (let i = from; i < to; i++)
+        if (data[i * 4 + 3] !== 0 && alike.has(words[i] & 0xffffff) === 1) plane[i] = OPEN;
+    }),
+    0,
+    0.5,
+  );
   const atOnce = rowsAtOnce(width);
-  for (let i = 0; i < plane.length; i++) {
-    if (i % (atOnce * width) === 0) yield (0.5 * i) / plane.length;
-    if (data[i * 4 + 3] === 0) continue;
-    if (alike.has(words[i] & 0xffffff)) plane[i] = OPEN;
-  }
   const found: { gap: Omit<Gap, "taken" | "by">; index: number; by: number[] }[] = [];
-  for (let i = 0; i < plane.length; i++) {
-    if (i % (atOnce * width) === 0) yield 0.5 + (0.4 * i) / plane.length;
+  for (let i = 0, told = 0; i < plane.length; i++) {
+    if (i === told) {
+      told += atOnce * width;
+      yield 0.5 + (0.4 * i) / plane.length;
+    }
     if (plane[i] !== OPEN) continue;
+    // Met from the top left, a pixel with nothing to its right and below stands alone: grain, and mostly that.
+    if (plane[i + width] !== OPEN && (plane[i + 1] !== OPEN || (i + 1) % width === 0)) {
+      plane[i] = SMALL;
+      continue;
+    }
     const filled = yield* flood(plane, width, height, [i], OPEN, SEEN);
     const enclosed =
       filled.x > 0 &&
@@ -89,7 +100,12 @@ export function* takeGaps(
     yield* flood(plane, width, height, [index], SEEN, taken ? GAP_TAKEN : GAP_LEFT);
     gaps.push({ ...gap, taken, by });
   }
-  yield 0.95;
-  for (let i = 0; i < plane.length; i++) if (plane[i] === GAP_TAKEN) takeAway(clearing, i);
+  yield* portion(
+    inStretches(plane.length, (from, to) => {
+      for (let i = from; i < to; i++) if (plane[i] === GAP_TAKEN) takeAway(clearing, i);
+    }),
+    0.95,
+    1,
+  );
   return { gaps: gaps.sort((a, b) => b.pixels - a.pixels || a.y - b.y || a.x - b.x), plane };
 }

@@ -23,14 +23,21 @@ export const freed = (mixed: number, back: number, share: number): number =>
 /**
  * How much of a colour is art, and how far off the line from background to art it lies, both as shares of that line;
  * and the line's squared length.
+ *
+ * @param from  where the colour's three numbers begin
  */
 export function mixture(
   colour: ArrayLike<number>,
   art: ArrayLike<number>,
   back: ArrayLike<number>,
+  from = 0,
 ): { share: number; off: number; whole: number } {
-  const [cx, cy, cz] = [colour[0] - back[0], colour[1] - back[1], colour[2] - back[2]];
-  const [fx, fy, fz] = [art[0] - back[0], art[1] - back[1], art[2] - back[2]];
+  const cx = colour[from] - back[0];
+  const cy = colour[from + 1] - back[1];
+  const cz = colour[from + 2] - back[2];
+  const fx = art[0] - back[0];
+  const fy = art[1] - back[1];
+  const fz = art[2] - back[2];
   const whole = product(fx, fy, fz, fx, fy, fz);
   const own = product(cx, cy, cz, cx, cy, cz);
   const share = shareOf(product(cx, cy, cz, fx, fy, fz), whole);

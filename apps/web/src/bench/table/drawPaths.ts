@@ -44,8 +44,11 @@ function drawable({ name, colour, use, points, starts, closed }: PathSet): Drawa
   return { name, colour: css(colour), use, path };
 }
 
-/** Lines on the screen: their own colour with a white casing; what is cut through the top layer only is dashed. */
-const [CASING, LINE] = [3.6, 1.6];
+/**
+ * Lines on the screen: their own colour with a white casing; what is cut through the top layer only is dashed, what is
+ * run lightly is thinner.
+ */
+const [CASING, LINE, SCORED] = [3.6, 1.6, 1.3];
 const DASH = [6, 4];
 
 /** Draws paths where they lie on the piece, as sharp as the screen is at any zoom. */
@@ -74,7 +77,7 @@ export function drawPaths(
     pen.stroke(path);
     if (use === "kiss") pen.setLineDash(DASH.map((d) => d / perMm));
     pen.strokeStyle = colour;
-    pen.lineWidth = (use === "score" ? 1 : LINE) / perMm;
+    pen.lineWidth = (use === "score" ? SCORED : LINE) / perMm;
     pen.stroke(path);
   }
   pen.restore();

@@ -6,7 +6,7 @@ import { paperColour } from "../../clear/paper";
 import { pick } from "../../clear/pick";
 import { coverOfStrokes } from "../../clear/strokes";
 import { codesOf } from "../../colour/oklab";
-import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { inStretches, portion, type Work } from "../../maths/work";
 import { coverOfPolygon } from "../../path/cover";
 import { pixelAt, toPixels } from "../../path/frame";
 import { polygonOf, rectangleKnots, roundKnots, type Knot } from "../../path/outline";
@@ -71,30 +71,32 @@ function* takePick(
   const o = (p[1] * source.width + p[0]) * 4;
   cleared.background.push([source.data[o], source.data[o + 1], source.data[o + 2]]);
   const { mask } = yield* portion(pick(source, p[0], p[1], tolerance, joined), 0, 0.8);
-  yield* inPortions(mask.length, source.width, (i) => {
-    if (mask[i] !== 0) takeAway(clearing, i);
+  const take = inStretches(mask.length, (from, to) => {
+    for (let i = from; i < to; i++) if (mask[i] !== 0) takeAway(clearing, i);
   });
+  yield* portion(take, 0.8, 1);
 }
 
 /** The brush takes cover away, or brings the picture back as it was. */
 function* paint(clearing: Clearing, { paints, strokes }: ClearOpOf<"brush">): Work<void> {
   const cover = yield* portion(coverOfStrokes(clearing, strokes), 0, 0.8);
   const { data, source, taken, held } = clearing;
-  yield* inPortions(cover.length, source.width, (i) => {
-    if (cover[i] === 0) return;
-    const o = i * 4;
-    if (paints === "away") {
-      const hold = held ? held[i] : 0;
-      const left = Math.max(hold, 255 - cover[i]);
-      if (left < data[o + 3]) data[o + 3] = Math.min(data[o + 3], Math.round((data[o + 3] * left) / 255));
-    } else {
-      const back = Math.round((source.data[o + 3] * cover[i]) / 255);
-      if (back <= data[o + 3]) return;
-      for (let k = 0; k < 3; k++) data[o + k] = source.data[o + k];
-      data[o + 3] = back;
-      taken[i] = 0;
-    }
+  const away = (i: number, o: number): void => {
+    const left = Math.max(held ? held[i] : 0, 255 - cover[i]);
+    if (left < data[o + 3]) data[o + 3] = Math.min(data[o + 3], Math.round((data[o + 3] * left) / 255));
+  };
+  const back = (i: number, o: number): void => {
+    const alpha = Math.round((source.data[o + 3] * cover[i]) / 255);
+    if (alpha <= data[o + 3]) return;
+    for (let k = 0; k < 3; k++) data[o + k] = source.data[o + k];
+    data[o + 3] = alpha;
+    taken[i] = 0;
+  };
+  const act = paints === "away" ? away : back;
+  const work = inStretches(cover.length, (from, to) => {
+    for (let i = from; i < to; i++) if (cover[i] !== 0) act(i, i * 4);
   });
+  yield* portion(work, 0.8, 1);
 }
 
 /** Keeps what lies inside an outline, or outside it. */
@@ -103,19 +105,14 @@ function* limit(clearing: Clearing, op: ClearOpOf<"path">): Work<void> {
   const points = polygonOf(knotsOf(clearing, op));
   if (points.length < 3) return;
   const cover = yield* portion(coverOfPolygon(points, source.width, source.height), 0, 0.8);
-  yield* inPortions(cover.length, source.width, (i) => {
-    const hold = held ? held[i] : 0;
-    const share = Math.max(hold, op.keep === "inside" ? cover[i] : 255 - cover[i]);
-    if (share < 255) data[i * 4 + 3] = Math.round((data[i * 4 + 3] * share) / 255);
+  const work = inStretches(cover.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const hold = held ? held[i] : 0;
+      const share = Math.max(hold, op.keep === "inside" ? cover[i] : 255 - cover[i]);
+      if (share < 255) data[i * 4 + 3] = Math.round((data[i * 4 + 3] * share) / 255);
+    }
   });
-}
-
-function* inPortions(count: number, width: number, act: (i: number) => void): Work<void> {
-  const atOnce = rowsAtOnce(width) * width;
-  for (let i = 0; i < count; i++) {
-    if (i % atOnce === 0) yield 0.8 + (0.2 * i) / count;
-    act(i);
-  }
+  yield* portion(work, 0.8, 1);
 }
 
 /** The outline of a path operation, in pixels. */

@@ -1,6 +1,6 @@
 import { type Clearing } from "../../clear/clearing";
 import { copied } from "../../maths/copy";
-import { type Work } from "../../maths/work";
+import { inStretches, type Work } from "../../maths/work";
 import { fingerprint } from "../../raster/fingerprint";
 import { type Cleared } from "../../result/result";
 import { canonical } from "../../route/canonical";
@@ -84,7 +84,7 @@ function* halt(
 ): Work<void> {
   const kept: Halt = {
     data: coloured ? yield* copied(data) : null,
-    alpha: coloured ? null : alphaOf(data),
+    alpha: coloured ? null : yield* alphaOf(data),
     taken: yield* copied(taken),
     learned: { background: [...background], gaps: [...gaps] },
   };
@@ -92,19 +92,22 @@ function* halt(
   keep.set(name, kept, bytes);
 }
 
-function alphaOf(data: Uint8Array): Uint8Array {
+function* alphaOf(data: Uint8Array): Work<Uint8Array> {
   const alpha = new Uint8Array(data.length >> 2);
-  for (let i = 0, o = 3; i < alpha.length; i++, o += 4) alpha[i] = data[o];
+  yield* inStretches(alpha.length, (from, to) => {
+    for (let i = from; i < to; i++) alpha[i] = data[4 * i + 3];
+  });
   return alpha;
 }
 
 function* goBackTo(kept: Halt, clearing: Clearing, learned: Learned): Work<void> {
   const { data, taken } = clearing;
-  yield 0;
-  if (kept.data) data.set(kept.data);
-  else for (let i = 0, o = 3; o < data.length; i++, o += 4) data[o] = kept.alpha![i];
-  yield 0;
-  taken.set(kept.taken);
+  const { data: colours, alpha, taken: gone } = kept;
+  yield* inStretches(taken.length, (from, to) => {
+    if (colours) data.set(colours.subarray(4 * from, 4 * to), 4 * from);
+    else for (let i = from; i < to; i++) data[4 * i + 3] = alpha![i];
+    taken.set(gone.subarray(from, to), from);
+  });
   learned.background.push(...kept.learned.background);
   learned.gaps.push(...kept.learned.gaps);
 }
