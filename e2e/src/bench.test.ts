@@ -1,4 +1,5 @@
-import { type RouteView, type TicketView } from "@hardline/contract";
+import { type ArtworkView, type RouteView, type TicketView } from "@hardline/contract";
+import { planOf, settingsOf } from "@hardline/core";
 import { type Browser, type Page } from "puppeteer-core";
 import { openBrowser, openPage, press, settled, type } from "./browser";
 import { join } from "node:path";
@@ -39,6 +40,7 @@ async function benchOf(
   return { page, id: route.id };
 }
 const routeOf = async (id: string) => (await ask<RouteView>(`${program.url}/api/routes/${id}`)).route;
+const ticketOf = async (id: string) => (await ask<RouteView>(`${program.url}/api/routes/${id}`)).ticketId;
 const has = (page: Page, words: string) => page.waitForSelector(`::-p-text(${words})`, { timeout: 15000 });
 const valueOf = (page: Page, label: string) =>
   page.$eval(`[aria-label="${label}"]`, (e) => (e as HTMLInputElement).value);
@@ -393,4 +395,46 @@ describe("the board", () => {
     await has(page, "Board");
     await page.close();
   });
+});
+
+test("a dragged setting is followed by drafts; nothing stale is painted, and the exact comes when the hand rests", async () => {
+  const large = [{ stage: "size", widthMm: 330, dotsPerInch: 254 }, ...STAGES.slice(1)];
+  const { page, id } = await benchOf(large);
+  await page.evaluate(() => {
+    const seen = window as unknown as { painted: string[] };
+    seen.painted = [];
+    const canvas = document.querySelector<HTMLCanvasElement>("canvas[data-shown]")!;
+    new MutationObserver(() => seen.painted.push(canvas.dataset.shown!)).observe(canvas, {
+      attributeFilter: ["data-shown"],
+    });
+  });
+  const slider = (await page.$('[role="slider"][aria-label="Strength"]'))!;
+  const box = (await slider.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  for (let k = 1; k <= 12; k++) {
+    await page.mouse.move(box.x - 3 * k, box.y + box.height / 2);
+    await rest(40);
+  }
+  await page.mouse.up();
+  await page.waitForFunction(
+    () => !document.querySelector<HTMLElement>("canvas[data-shown]")!.dataset.shown!.endsWith("-"),
+    { timeout: 30000 },
+  );
+  await settled(page);
+  const route = await routeOf(id);
+  expect(settingsOf(route, "blackWhite")).not.toMatchObject({ strength: 1 });
+  const artwork = {
+    ...(await ask<{ artwork: ArtworkView }>(`${program.url}/api/tickets/${await ticketOf(id)}`)).artwork,
+  };
+  const { steps } = planOf(route, artwork);
+  const painted = await page.evaluate(() => (window as unknown as { painted: string[] }).painted);
+  const drafts = painted.filter((key) => key.endsWith("-"));
+  expect(new Set(drafts).size).toBeGreaterThan(3);
+  expect(painted.at(-1)).toBe(steps.at(-1)!.key.slice(0, 16));
+  // Of each setting a draft, then perhaps the exact; never again one of a setting that was left.
+  const settings = painted.map((key) => key.slice(0, 15));
+  const first = new Map(settings.map((s) => [s, settings.indexOf(s)] as const));
+  settings.forEach((s, i) => expect(settings.slice(first.get(s), i).every((t) => t === s)).toBe(true));
+  await page.close();
 });

@@ -62,6 +62,7 @@ export class BenchEngine {
   private awaited: ShowRequest | null = null;
   private next: ShowRequest | null = null;
   private newest = 0;
+  private turn: Promise<unknown> = Promise.resolve();
   private closed = false;
 
   constructor(
@@ -102,8 +103,19 @@ export class BenchEngine {
   }
 
   /** Checks and readings of the whole route; null when something newer came in between. */
-  async inspect(route: Route): Promise<Inspected | null> {
+  inspect(route: Route): Promise<Inspected | null> {
     const wish = this.newest;
+    return this.inTurn(() => this.inspectNow(route, wish));
+  }
+
+  /** The same crop of several routes, spread over the workers; null when something newer came in between. */
+  strip(routes: readonly Route[], pane: Pane): Promise<ImageBitmap[] | null> {
+    const wish = this.newest;
+    return this.inTurn(() => this.stripNow(routes, pane, wish));
+  }
+
+  private async inspectNow(route: Route, wish: number): Promise<Inspected | null> {
+    if (wish !== this.newest) return null;
     const [first, ...others] = this.asides;
     await first.take(await this.lent(this.screen, route));
     if (wish !== this.newest || !(await first.remote.ready(first.packer.pack(route)))) return null;
@@ -121,9 +133,8 @@ export class BenchEngine {
     return { key, stages, checks: stages.flatMap((s) => s.checks), fingerprint, thumbnail };
   }
 
-  /** The same crop of several routes, spread over the workers; null when something newer came in between. */
-  async strip(routes: readonly Route[], pane: Pane): Promise<ImageBitmap[] | null> {
-    const wish = this.newest;
+  private async stripNow(routes: readonly Route[], pane: Pane, wish: number): Promise<ImageBitmap[] | null> {
+    if (wish !== this.newest) return null;
     const lent = (await Promise.all(routes.map((r) => this.lent(this.screen, r)))).flat();
     await Promise.all(this.asides.map((line) => line.take(lent)));
     if (wish !== this.newest) return null;
@@ -138,6 +149,13 @@ export class BenchEngine {
     );
     if (parts.some((p) => p === null)) return null;
     return routes.map((_, i) => parts[i % parts.length]![Math.floor(i / parts.length)]);
+  }
+
+  /** Checks and strips take turns on their workers: one does not stop the other, only a wish for the screen does. */
+  private inTurn<T>(act: () => Promise<T>): Promise<T> {
+    const mine = this.turn.then(act);
+    this.turn = mine.catch(() => undefined);
+    return mine;
   }
 
   close(): void {
@@ -184,6 +202,7 @@ export class BenchEngine {
     this.awaited = null;
     this.last = null;
     this.newest++;
+    this.turn = Promise.resolve();
     this.start();
     if (wish) this.show(wish);
   }

@@ -48,6 +48,8 @@ const SMALL = { width: 92, height: 68 };
 /** A draft of what cannot be run row by row is made from about so many pixels, however near it is looked at. */
 const DRAFT_PIXELS = 1.2e6;
 const QUIET_MS = 400;
+/** A hand that has not moved for so long rests, and the exact is begun. */
+const REST_MS = 80;
 
 /**
  * The computation of one bench, or a part of it: results of a route's stages, pictures of them, checks. Every call
@@ -100,8 +102,13 @@ class Engine {
     const wanted = panes.map((pane) => sightOf(plan, pane.stage));
     const steps = wanted.flatMap(({ under, paths }) => (paths ? [under, paths] : [under]));
     const last = steps.reduce((a, b) => (plan.steps.indexOf(a) > plan.steps.indexOf(b) ? a : b));
-    if (!steps.every((s) => this.runner.kept(s)))
-      this.first(await this.draft(plan, panes, wanted, last), wish);
+    if (!steps.every((s) => this.runner.kept(s))) {
+      const draft = await this.draft(plan, panes, wanted, last);
+      this.first(draft, wish);
+      // While the hand moves on, a newer wish is here before this is over.
+      if (draft) await new Promise((done) => setTimeout(done, REST_MS));
+      if (signal.aborted) throw new Aborted();
+    }
     const began = performance.now();
     const progress = (share: number, stage: StageId): void => {
       // Only what takes more than a moment is worth a message.
@@ -310,7 +317,6 @@ class Engine {
   }
 
   private async unlessStopped<T>(act: (signal: { aborted: boolean }) => Promise<T>): Promise<T | null> {
-    this.aside.aborted = true;
     const signal = { aborted: false };
     this.aside = signal;
     try {

@@ -1,6 +1,6 @@
 import { freed, product, shareOf } from "../../colour/mixture";
 import { portion, rowsAtOnce, type Work } from "../../maths/work";
-import { halveRgba } from "../../raster/halve";
+import { halveRgba, readyRgba } from "../../raster/halve";
 import { type Rgba } from "../../raster/types";
 import { type Clearing } from "../clearing";
 import { coverOfStrokes, type Stroke } from "../strokes";
@@ -32,8 +32,8 @@ export interface CutOutWish {
  */
 export function* cutOut(clearing: Clearing, wish: CutOutWish, unmix: boolean): Work<void> {
   const { source } = clearing;
-  const middle = reduced(source, MATTE_PIXELS);
-  const small = reduced(middle, SEGMENT_PIXELS);
+  const middle = yield* portion(reduced(source, MATTE_PIXELS), 0, 0);
+  const small = yield* portion(reduced(middle, SEGMENT_PIXELS), 0, 0);
   const said = yield* strokesOn(clearing, small, wish);
   if (!said.includes(KEEP) || !said.includes(AWAY)) return;
   const segments = yield* portion(segment(small, said), 0, 0.5);
@@ -43,9 +43,12 @@ export function* cutOut(clearing: Clearing, wish: CutOutWish, unmix: boolean): W
   yield* portion(apply(clearing, middle, band, matte, unmix), 0.8, 1);
 }
 
-function reduced(picture: Rgba, most: number): Rgba {
+function* reduced(picture: Rgba, most: number): Work<Rgba> {
   let out = picture;
-  while (out.width * out.height > most && out.width > 1 && out.height > 1) out = halveRgba(out);
+  while (out.width * out.height > most && out.width > 1 && out.height > 1) {
+    yield* readyRgba(out, 2);
+    out = halveRgba(out);
+  }
   return out;
 }
 

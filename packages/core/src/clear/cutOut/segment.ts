@@ -1,6 +1,6 @@
 import { oklabOf } from "../../colour/oklab";
 import { expMinus } from "../../maths/steady";
-import { portion, type Work } from "../../maths/work";
+import { portion, rowsAtOnce, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
 import { colourModel, costOf, strangeness, type ColourModel } from "./colourModel";
 import { cheapestCut, STEPS } from "./graphCut";
@@ -38,7 +38,8 @@ export function* segment(picture: Rgba, said: Uint8Array): Work<Segments> {
   const { width, height } = picture;
   const count = width * height;
   const lab = labPlane(picture);
-  const links = linksOf(lab, width, height);
+  yield 0;
+  const links = yield* portion(linksOf(lab, width, height), 0, 0);
   const where = (test: (i: number) => boolean): number[] => {
     const list: number[] = [];
     for (let i = 0; i < count; i++) if (test(i)) list.push(i);
@@ -94,7 +95,7 @@ export function labPlane({ data }: Rgba): Float32Array {
 }
 
 /** What it costs to part neighbours: little over strong edges, `EVEN` in even areas. */
-function linksOf(lab: Float32Array, width: number, height: number): Int32Array {
+function* linksOf(lab: Float32Array, width: number, height: number): Work<Int32Array> {
   const square = (i: number, j: number): number => {
     const [x, y, z] = [
       lab[i * 3] - lab[j * 3],
@@ -112,7 +113,9 @@ function linksOf(lab: Float32Array, width: number, height: number): Int32Array {
     }
   const beta = 1 / (2 * Math.max(0.05, sum / Math.max(1, pairs)));
   const fall = Float64Array.from({ length: 1025 }, (_, k) => expMinus(k / 64));
-  for (let y = 0, i = 0; y < height; y++)
+  const atOnce = rowsAtOnce(16 * width);
+  for (let y = 0, i = 0; y < height; y++) {
+    if (y % atOnce === 0) yield y / height;
     for (let x = 0; x < width; x++, i++)
       STEPS.forEach(([dx, dy], d) => {
         const [u, v] = [x + dx, y + dy];
@@ -123,5 +126,6 @@ function linksOf(lab: Float32Array, width: number, height: number): Int32Array {
         links[i * 8 + d] = link;
         links[j * 8 + 7 - d] = link;
       });
+  }
   return links;
 }
