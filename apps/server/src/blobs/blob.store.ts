@@ -1,6 +1,6 @@
-import { fingerprint } from "@hardline/core";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Kysely } from "kysely";
+import { createHash } from "node:crypto";
 import { Readable } from "node:stream";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
@@ -14,7 +14,7 @@ export class BlobStore {
 
   /** Keeps the bytes, whole or not at all, and returns their fingerprint. Bytes already kept are kept once. */
   async put(bytes: Uint8Array, mediaType: string): Promise<string> {
-    const sha256 = fingerprint(bytes);
+    const sha256 = createHash("sha256").update(bytes).digest("hex");
     await this.database.transaction().execute(async (tx) => {
       const added = await tx
         .insertInto("blobs")

@@ -21,39 +21,48 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
   yield* portion(look, 0, 0.02);
   const nearest = new Int32Array(width * height);
   if (grow > 0) {
-    const out = yield* portion(squaredDistanceTo(inside, width, height, nearest), 0, 0.45);
+    const out = yield* portion(squaredDistanceTo(inside, width, height, nearest), 0.02, 0.4);
     const reach = (grow + 1.5) * (grow + 1.5);
-    for (let i = 0; i < out.length; i++) {
-      if (out[i] === 0 || out[i] > reach || out[i] === NOWHERE) continue;
-      const j = nearest[i];
-      const past = data[j * 4 + 3] / 255 - 0.5; // how far beyond that pixel's middle the edge lies
-      const cover = Math.round(255 * clamp(grow - (Math.sqrt(out[i]) - past) + 0.5));
-      if (cover <= data[i * 4 + 3]) continue;
-      const from = bleed ? data : source.data;
-      const at = bleed ? j * 4 : i * 4;
-      for (let k = 0; k < 3; k++) data[i * 4 + k] = from[at + k];
-      data[i * 4 + 3] = cover;
-    }
-    for (let i = 0; i < inside.length; i++) inside[i] = data[i * 4 + 3] >= 128 ? 1 : 0;
+    const growing = inStretches(out.length, (from, to) => {
+      for (let i = from; i < to; i++) {
+        if (out[i] === 0 || out[i] > reach || out[i] === NOWHERE) continue;
+        const j = nearest[i];
+        const past = data[j * 4 + 3] / 255 - 0.5; // how far beyond that pixel's middle the edge lies
+        const cover = Math.round(255 * clamp(grow - (Math.sqrt(out[i]) - past) + 0.5));
+        if (cover <= data[i * 4 + 3]) continue;
+        const colours = bleed ? data : source.data;
+        const at = bleed ? j * 4 : i * 4;
+        for (let k = 0; k < 3; k++) data[i * 4 + k] = colours[at + k];
+        data[i * 4 + 3] = cover;
+      }
+    });
+    yield* portion(growing, 0.4, 0.45);
   }
   const choke = Math.max(0, -grow);
   if (choke === 0 && feather === 0) return;
-  for (let i = 0; i < inside.length; i++) inside[i] ^= 1;
-  const deep = yield* portion(squaredDistanceTo(inside, width, height, nearest), 0.45, 0.9);
-  const atOnce = rowsAtOnce(width) * width;
   const before = new Uint8Array(inside.length);
-  for (let i = 0; i < before.length; i++) before[i] = data[i * 4 + 3];
-  for (let i = 0; i < deep.length; i++) {
-    if (i % atOnce === 0) yield 0.9 + (0.1 * i) / deep.length;
-    const alpha = before[i];
-    if (alpha === 0 || deep[i] === NOWHERE) continue;
-    // Distance from the edge, inwards; an outside pixel that is part covered has the edge within itself.
-    const inwards = deep[i] === 0 ? alpha / 255 - 0.5 : Math.sqrt(deep[i]) - (0.5 - before[nearest[i]] / 255);
-    const left = inwards - choke;
-    const share = feather > 0 ? clamp((left + 0.5) / (feather + 1)) : clamp(left + 0.5);
-    const cover = Math.round(255 * share);
-    if (cover < alpha) data[i * 4 + 3] = cover;
-  }
+  const turn = inStretches(inside.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      before[i] = data[i * 4 + 3];
+      inside[i] = before[i] >= 128 ? 0 : 1;
+    }
+  });
+  yield* portion(turn, 0.45, 0.5);
+  const deep = yield* portion(squaredDistanceTo(inside, width, height, nearest), 0.5, 0.9);
+  const fading = inStretches(deep.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const alpha = before[i];
+      if (alpha === 0 || deep[i] === NOWHERE) continue;
+      // Distance from the edge, inwards; an outside pixel that is part covered has the edge within itself.
+      const inwards =
+        deep[i] === 0 ? alpha / 255 - 0.5 : Math.sqrt(deep[i]) - (0.5 - before[nearest[i]] / 255);
+      const left = inwards - choke;
+      const share = feather > 0 ? clamp((left + 0.5) / (feather + 1)) : clamp(left + 0.5);
+      const cover = Math.round(255 * share);
+      if (cover < alpha) data[i * 4 + 3] = cover;
+    }
+  });
+  yield* portion(fading, 0.9, 1);
 }
 
 const clamp = (v: number): number => Math.min(1, Math.max(0, v));

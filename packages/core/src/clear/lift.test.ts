@@ -113,7 +113,7 @@ describe("unevenly lit paper", () => {
   });
 
   test("the light is found to within three percent, ink or not", () => {
-    const light = lightOn(picture);
+    const light = finish(lightOn(picture));
     const row = new Float64Array(400);
     let worst = 0;
     for (let y = 20; y < 280; y += 13) {

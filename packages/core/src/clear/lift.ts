@@ -1,5 +1,5 @@
 import { codesOf, hexOf } from "../colour/oklab";
-import { rowsAtOnce, type Work } from "../maths/work";
+import { finish, portion, rowsAtOnce, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { type Clearing } from "./clearing";
 import { EVEN, lightOn, lightRow, lumaAt, paperColour, percentile, type Codes, type Light } from "./paper";
@@ -34,17 +34,18 @@ const EVEN_TONE = 12 / 255;
 export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
   const { source, data, held } = clearing;
   const { width, height } = source;
-  const light = wish.light === "uneven" ? lightOn(source) : EVEN;
+  const light = wish.light === "uneven" ? yield* portion(lightOn(source), 0, 0.2) : EVEN;
   const even = evened(source, light);
+  yield 0.2;
   const paper = wish.paper === "auto" ? paperColour(even) : codesOf(wish.paper);
   const ink = inkColour(even);
   const room = paper.map((p, k) => Math.max(1, p - ink[k]));
   const row = new Float64Array(width);
-  const atOnce = rowsAtOnce(width);
+  const atOnce = rowsAtOnce(3 * width);
   const slope = 1 / (wish.gone - wish.kept);
   const { data: from } = source;
   for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield y / height;
+    if (y % atOnce === 0) yield 0.2 + (0.8 * y) / height;
     lightRow(light, width, height, y, row);
     for (let x = 0, o = y * width * 4; x < width; x++, o += 4) {
       const lit = 1 / row[x];
@@ -88,7 +89,7 @@ export function paperAt(picture: Rgba, x: number, y: number, light: LiftWish["li
   const row = new Float64Array(width);
   const sums = [0, 0, 0];
   let count = 0;
-  const lamp = light === "uneven" ? lightOn(picture) : EVEN;
+  const lamp = light === "uneven" ? finish(lightOn(picture)) : EVEN;
   for (let v = Math.max(0, y - ABOUT); v <= Math.min(height - 1, y + ABOUT); v++) {
     lightRow(lamp, width, height, v, row);
     for (let u = Math.max(0, x - ABOUT); u <= Math.min(width - 1, x + ABOUT); u++, count++)
@@ -149,7 +150,7 @@ function inkColour({ width, height, data }: Rgba): Codes {
 
 /** Where to set the two ends for a picture: gone below the spread of the paper's own lightness, kept above the ink's. */
 export function liftLevels(picture: Rgba, uneven: boolean): { kept: number; gone: number } {
-  const light = uneven ? lightOn(picture) : EVEN;
+  const light = uneven ? finish(lightOn(picture)) : EVEN;
   const { width, height, data } = picture;
   const counts = new Float64Array(384);
   const row = new Float64Array(width);

@@ -1,3 +1,4 @@
+import { type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 
 export type Codes = readonly [number, number, number];
@@ -77,13 +78,14 @@ const TILES = 60;
  * (grey closing), then smoothed. Tiles are about a sixtieth of the longer side.
  * @see Serra, "Image Analysis and Mathematical Morphology", 1982
  */
-export function lightOn(picture: Rgba): Light {
+export function* lightOn(picture: Rgba): Work<Light> {
   const { width, height, data } = picture;
   const tile = Math.max(4, Math.ceil(Math.max(width, height) / TILES));
   const [columns, rows] = [Math.ceil(width / tile), Math.ceil(height / tile)];
   const bright = new Float64Array(columns * rows);
   const step = Math.max(1, tile >> 4);
-  for (let r = 0, t = 0; r < rows; r++)
+  for (let r = 0, t = 0; r < rows; r++) {
+    yield r / rows;
     for (let c = 0; c < columns; c++, t++) {
       const counts = new Float64Array(256);
       for (let y = r * tile; y < Math.min(height, (r + 1) * tile); y += step)
@@ -93,6 +95,7 @@ export function lightOn(picture: Rgba): Light {
         }
       bright[t] = percentile(counts, 0.6) / 255;
     }
+  }
   const closed = extreme(extreme(bright, columns, rows, 3, Math.max), columns, rows, 3, Math.min);
   let smooth: Float64Array = closed;
   for (let k = 0; k < 3; k++) smooth = smoothed(smooth, columns, rows);

@@ -69,7 +69,7 @@ function* png(
   physical[8] = 1;
   const parts: Uint8Array[] = [];
   const zlib = new Deflate({ level: depth === 1 ? 6 : 4, chunkSize: 1 << 16 });
-  zlib.onData = (part) => parts.push(part as Uint8Array);
+  zlib.onData = (part) => parts.push(chunk("IDAT", part as Uint8Array));
   const rows = Math.max(1, Math.floor(AT_ONCE / (stride + 1)));
   for (let y = 0; y < height; y += rows) {
     yield y / height;
@@ -82,7 +82,7 @@ function* png(
     Uint8Array.from(SIGNATURE),
     chunk("IHDR", header),
     chunk("pHYs", physical),
-    ...parts.filter((p) => p.length > 0).map((p) => chunk("IDAT", p)),
+    ...parts,
     chunk("IEND", new Uint8Array(0)),
   ]);
 }

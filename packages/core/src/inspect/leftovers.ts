@@ -1,4 +1,4 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
 import { TINT } from "../raster/types";
 import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
@@ -39,15 +39,18 @@ export function* checkLeftovers(
   const perMm = dotsPerMm(art.finish);
   const solid = new Uint8Array(width * height);
   let [kept, clear] = [0, 0];
-  for (let i = 0; i < solid.length; i++) {
-    const alpha = data[i * 4 + 3];
-    solid[i] = alpha >= TINT ? 1 : 0;
-    kept += solid[i];
-    if (alpha === 0) clear++;
-  }
+  const looked = inStretches(solid.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const alpha = data[i * 4 + 3];
+      solid[i] = alpha >= TINT ? 1 : 0;
+      kept += solid[i];
+      if (alpha === 0) clear++;
+    }
+  });
+  yield* portion(looked, 0, 0.1);
   const rowOf = (plane: Uint8Array) => (y: number, row: Uint8Array) =>
     row.set(plane.subarray(y * width, (y + 1) * width));
-  const all = yield* portion(componentsOf(width, height, rowOf(solid)), 0, 0.4);
+  const all = yield* portion(componentsOf(width, height, rowOf(solid)), 0.1, 0.4);
   const largest = limits.strayMm2 * perMm * perMm;
   const stray = all.filter((c) => c.pixels < largest && all.length > 1);
 

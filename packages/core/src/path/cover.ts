@@ -15,7 +15,7 @@ export function* coverOfPolygon(
 ): Work<Uint8Array> {
   const area = new Float64Array(width * height + 1);
   for (const [k, [ax, ay]] of points.entries()) {
-    if (k % 1024 === 0) yield (0.3 * k) / points.length;
+    if (k % 32 === 0) yield (0.3 * k) / points.length;
     const [bx, by] = points[(k + 1) % points.length];
     if (ay !== by) addEdge(area, width, height, ax, ay, bx, by);
   }

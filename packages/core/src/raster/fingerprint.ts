@@ -11,13 +11,17 @@ export function fingerprint(content: Uint8Array | string): string {
 /** Bytes between two portions: some ten milliseconds of hashing. */
 const AT_ONCE = 1 << 20;
 
-/** Fingerprint of a bitmap's size and dots, whatever file they are written to. */
-export function* dotsFingerprint({ width, height, data }: Bits): Work<string> {
+/** As `fingerprint`, of bytes that are many. @param before  text that is hashed first */
+export function* longFingerprint(bytes: Uint8Array, before = ""): Work<string> {
   const hash = sha256.create();
-  hash.update(utf8ToBytes(`${width} x ${height}\n`));
-  for (let at = 0; at < data.length; at += AT_ONCE) {
-    yield at / data.length;
-    hash.update(data.subarray(at, at + AT_ONCE));
+  hash.update(utf8ToBytes(before));
+  for (let at = 0; at < bytes.length; at += AT_ONCE) {
+    yield at / bytes.length;
+    hash.update(bytes.subarray(at, at + AT_ONCE));
   }
   return bytesToHex(hash.digest());
 }
+
+/** Fingerprint of a bitmap's size and dots, whatever file they are written to. */
+export const dotsFingerprint = ({ width, height, data }: Bits): Work<string> =>
+  longFingerprint(data, `${width} x ${height}\n`);

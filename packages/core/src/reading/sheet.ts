@@ -1,3 +1,4 @@
+import { finish } from "../maths/work";
 import { EVEN, lightOn, lumaAt, percentile, type Light } from "../clear/paper";
 import { type Rgba } from "../raster/types";
 
@@ -29,7 +30,7 @@ export function sheetOf(picture: Rgba): { sheet: number; light: Light; least: nu
   const levels = used.map((t) => valueAt(surface, t.u, t.v));
   const least = Math.min(...levels) / Math.max(...levels, 1e-6);
   const uneven = sheet > 0.6 && least < 0.9;
-  return { sheet, light: uneven ? lightOn(picture) : EVEN, least: sheet > 0.6 ? least : 1 };
+  return { sheet, light: uneven ? finish(lightOn(picture)) : EVEN, least: sheet > 0.6 ? least : 1 };
 }
 
 interface Tile {

@@ -3,7 +3,7 @@ import { type Check } from "../inspect/check";
 import { drive } from "../maths/work";
 import { resultFingerprint } from "../result/fingerprint";
 import { type Result } from "../result/result";
-import { fingerprint } from "../raster/fingerprint";
+import { longFingerprint } from "../raster/fingerprint";
 import { type DeliveredFile, type Doing } from "../stage/stage";
 import { planOf, type Step } from "./plan";
 import { type Route } from "./route";
@@ -42,7 +42,8 @@ export async function deliver(
   const written: { name: string; bytes: number; sha256: string }[] = [];
   let print: string | null = null;
   const deliverFile = async (one: DeliveredFile): Promise<void> => {
-    written.push({ name: one.name, bytes: one.bytes.length, sha256: fingerprint(one.bytes) });
+    const sha256 = await drive(longFingerprint(one.bytes), { signal, pause });
+    written.push({ name: one.name, bytes: one.bytes.length, sha256 });
     await file(one);
   };
   for (const [k, step] of plan.steps.entries()) {

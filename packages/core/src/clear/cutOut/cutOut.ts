@@ -172,7 +172,7 @@ function* apply(
   const [sx, sy] = [middle.width / width, middle.height / height];
   const f = new Float64Array(3);
   const b = new Float64Array(3);
-  const atOnce = rowsAtOnce(width);
+  const atOnce = rowsAtOnce(8 * width);
   const c = new Float64Array(4);
   for (let y = 0, o = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;

@@ -1,6 +1,7 @@
 import { figure } from "../../inspect/check";
 import { checkResolution, sourcePerInch } from "../../inspect/resolution";
-import { portion, type Work } from "../../maths/work";
+import { copied } from "../../maths/copy";
+import { inStretches, portion, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { coverOfPolygon } from "../../path/cover";
 import { WHOLE_FRAME } from "../../path/frame";
@@ -84,7 +85,10 @@ function* shaped(picture: Rgba, shape: PieceShape, perMm: number): Work<Rgba> {
       ? roundKnots(0, 0, width, height)
       : rectangleKnots(0, 0, width, height, corner, corner);
   const cover = yield* coverOfPolygon(polygonOf(knots), width, height);
-  const data = picture.data.slice();
-  for (let i = 0, o = 3; i < cover.length; i++, o += 4) data[o] = Math.round((data[o] * cover[i]) / 255);
+  const data = yield* copied(picture.data);
+  yield* inStretches(cover.length, (from, to) => {
+    for (let i = from, o = 4 * from + 3; i < to; i++, o += 4)
+      data[o] = Math.round((data[o] * cover[i]) / 255);
+  });
   return { width, height, data };
 }
