@@ -49,6 +49,19 @@ const RANK: Record<Level, number> = { fine: 0, look: 1, stop: 2 };
 /** Below 0 when the first of two levels is the graver one. */
 export const graverFirst = (a: Level, b: Level): number => RANK[b] - RANK[a];
 
+/** The first of a list in some order, without ordering all of it: a photograph can have a million specks. */
+export function firstOf<T>(list: readonly T[], count: number, order: (a: T, b: T) => number): T[] {
+  const first: T[] = [];
+  for (const item of list) {
+    if (first.length === count && order(item, first[count - 1]) >= 0) continue;
+    let at = first.length;
+    while (at > 0 && order(item, first[at - 1]) < 0) at--;
+    first.splice(at, 0, item);
+    if (first.length > count) first.pop();
+  }
+  return first;
+}
+
 const round = (mm: number): number => Math.round(mm * 1000) / 1000;
 
 export function placeOf({ x, y, width, height }: Rect, { dotsPerInch }: Finish): Place {

@@ -3,7 +3,7 @@ import { TINT } from "../raster/types";
 import { componentsOf } from "../region/components";
 import { labDistance, oklabOf } from "../colour/oklab";
 import { type Picture } from "../result/result";
-import { figure, MOST_PLACES, placeOf, type Check } from "./check";
+import { figure, firstOf, MOST_PLACES, placeOf, type Check } from "./check";
 
 /** A rim of at most this share of the edge is not visible at arm's length. */
 const FINE_PERCENT = 2;
@@ -99,7 +99,7 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
     (y, row) => row.set(rim.subarray(y * width, (y + 1) * width)),
     2,
   );
-  places.sort((a, b) => b.pixels - a.pixels || a.y - b.y || a.x - b.x);
+  const worst = firstOf(places, MOST_PLACES, (a, b) => b.pixels - a.pixels || a.y - b.y || a.x - b.x);
   const look = percent > FINE_PERCENT;
   return {
     id: "edgeRim",
@@ -114,6 +114,6 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
     detail: !known
       ? "Nothing was taken away."
       : `${figure(percent, 1)} % of ${edge} edge pixels still carry it.${look ? " Choke, or unmix the fringe." : ""}`,
-    places: look ? places.slice(0, MOST_PLACES).map((p) => placeOf(p, art.finish)) : [],
+    places: look ? worst.map((p) => placeOf(p, art.finish)) : [],
   };
 }

@@ -1,3 +1,4 @@
+import { seeded } from "../testing/pictures";
 import { finish } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";
 import { type Finish } from "../result/finish";
@@ -7,6 +8,7 @@ import { type Dots } from "./dots";
 import { checkMarkedShare, markedShare } from "./markedShare";
 import { checkResolution } from "./resolution";
 import { checkSingleDots } from "./singleDots";
+import { firstOf } from "./check";
 
 const checkShareOf = (dots: Dots) => checkMarkedShare(finish(markedShare(dots)), dots.cover !== null);
 
@@ -137,4 +139,12 @@ test("resolution: one pixel a dot is fine, half is a look, less a stop; shapes a
 
 test("figures drop trailing zeros", () => {
   expect([figure(2.0), figure(2.04), figure(0.125, 3), figure(12.96)]).toEqual(["2", "2", "0.125", "13"]);
+});
+
+test("the first of a long list are those that ordering all of it would put first, equals as they came", () => {
+  const next = seeded(4);
+  const list = Array.from({ length: 500 }, (_, i) => ({ size: next() % 40, i }));
+  const bySize = (a: { size: number }, b: { size: number }) => b.size - a.size;
+  const ordered = [...list].sort(bySize);
+  for (const count of [1, 7, 50, 600]) expect(firstOf(list, count, bySize)).toEqual(ordered.slice(0, count));
 });

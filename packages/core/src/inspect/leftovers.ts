@@ -4,7 +4,7 @@ import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
 import { dotsPerMm } from "../maths/units";
 import { type Picture } from "../result/result";
-import { figure, MOST_PLACES, placeOf, type Check, type Limits, type Readings } from "./check";
+import { figure, firstOf, MOST_PLACES, placeOf, type Check, type Limits, type Readings } from "./check";
 
 /** A soft edge may run out over so many millimetres. */
 const SOFT_MM = 0.5;
@@ -71,10 +71,7 @@ export function* checkLeftovers(
   const tints = yield* portion(componentsOf(width, height, rowOf(faint)), 0.9, 1);
   const bySize = (a: { pixels: number }, b: { pixels: number }): number => b.pixels - a.pixels;
   const placesOf = (list: typeof all) =>
-    list
-      .sort(bySize)
-      .slice(0, MOST_PLACES)
-      .map((c) => placeOf(c, art.finish));
+    firstOf(list, MOST_PLACES, bySize).map((c) => placeOf(c, art.finish));
   const mm2 = (pixels: number): string => figure(pixels / perMm / perMm, 2);
   const percent = (alpha: number): string => figure((100 * alpha) / 255, 1);
   return {
@@ -90,7 +87,7 @@ export function* checkLeftovers(
       detail:
         stray.length === 0
           ? `None under ${figure(limits.strayMm2, 2)} mm².`
-          : `Under ${figure(limits.strayMm2, 2)} mm²; the largest ${mm2(Math.max(...stray.slice(0, 1000).map((c) => c.pixels)))} mm².`,
+          : `Under ${figure(limits.strayMm2, 2)} mm²; the largest ${mm2(firstOf(stray, 1, bySize)[0].pixels)} mm².`,
       places: placesOf(stray),
     },
     tint: {
