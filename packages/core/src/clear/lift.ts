@@ -35,9 +35,11 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
   const { source, data, held } = clearing;
   const { width, height } = source;
   const light = wish.light === "uneven" ? yield* portion(lightOn(source), 0, 0.2) : EVEN;
+  yield 0.2;
   const even = evened(source, light);
   yield 0.2;
   const paper = wish.paper === "auto" ? paperColour(even) : codesOf(wish.paper);
+  yield 0.2;
   const ink = inkColour(even);
   const room = paper.map((p, k) => Math.max(1, p - ink[k]));
   const row = new Float64Array(width);

@@ -37,7 +37,7 @@ export function* pick(
 }
 
 /** Pixels looked at between two portions. */
-const AT_ONCE = 1 << 19;
+const AT_ONCE = 1 << 18;
 
 /** Every pixel of a colour, wherever it is. */
 export function* everywhere(words: Uint32Array, alike: Alike): Work<Picked> {

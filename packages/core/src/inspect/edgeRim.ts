@@ -32,7 +32,7 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
   const backs = (cleared?.background ?? []).map(([r, g, b]) => oklabOf(r, g, b));
   const rim = new Uint8Array(width * height);
   let [edge, carried] = [0, 0];
-  const atOnce = rowsAtOnce(16 * width);
+  const atOnce = rowsAtOnce(64 * width);
   const alpha = (i: number): number => data[i * 4 + 3];
   for (let y = 1; y + 1 < height; y++) {
     if (y % atOnce === 0) yield (0.8 * y) / height;

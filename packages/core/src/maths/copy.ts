@@ -1,7 +1,7 @@
 import { type Work } from "./work";
 
-/** Bytes copied between two portions: a few milliseconds. */
-const AT_ONCE = 1 << 24;
+/** Bytes copied between two portions: a few milliseconds, most of them for pages that are touched first. */
+const AT_ONCE = 1 << 22;
 
 /** A copy of a large array, made in portions. */
 export function* copied(from: Uint8Array): Work<Uint8Array> {

@@ -25,10 +25,13 @@ export function* portion<T>(work: Work<T>, from: number, to: number): Work<T> {
 /** Rows that make up about half a million pixels, the usual portion between two yields: some ten milliseconds. */
 export const rowsAtOnce = (width: number): number => Math.max(1, Math.floor(524288 / width));
 
-/** Numbers looked at between two portions where each is little work. */
-const AT_ONCE = 1 << 19;
+/**
+ * Numbers looked at between two portions where each is little work. No more, because a loop that is not yet compiled,
+ * or must be compiled anew because what it meets turned out otherwise, takes twenty times as long for each.
+ */
+const AT_ONCE = 1 << 18;
 
-/** Acts on stretches of 0..count, each some ten milliseconds of little work a number. */
+/** Acts on stretches of 0..count, each a few milliseconds of little work a number. */
 export function* inStretches(count: number, act: (from: number, to: number) => void): Work<void> {
   for (let from = 0; from < count; from += AT_ONCE) {
     yield from / count;

@@ -1,6 +1,9 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 
+/** Labels looked through between two portions. */
+const LABELS_AT_ONCE = 1 << 16;
+
 /** A connected set of pixels: how many, the box they fill and one pixel of it. */
 export interface Component extends Rect {
   readonly pixels: number;
@@ -88,6 +91,7 @@ export function* componentsOf(
   }
   const found: Component[] = [];
   for (let i = 0; i < parent.length; i++) {
+    if (i % LABELS_AT_ONCE === 0) yield 1;
     if (parent[i] !== i || pixels[i] < smallest) continue;
     found.push({
       x: left[i],

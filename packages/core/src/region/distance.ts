@@ -39,8 +39,9 @@ export function* squaredDistanceTo(
   const square = new Int32Array(width); // its height at its own column
   const from = new Int32Array(width); // first column where it is lowest
   const column = new Int32Array(width);
+  const envelopesAtOnce = rowsAtOnce(2 * width);
   for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield 0.4 + (0.6 * y) / height;
+    if (y % envelopesAtOnce === 0) yield 0.4 + (0.6 * y) / height;
     const start = y * width;
     let top = -1;
     for (let u = 0; u < width; u++) {

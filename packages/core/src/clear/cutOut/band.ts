@@ -69,6 +69,7 @@ export function* bandAbout(
       edge.push(j);
     });
   }
+  yield 0.9;
   // The flanks of what was followed belong to it too.
   for (let n = 0, count = edge.length; n < count; n++)
     forEachAround(edge[n], width, height, (j) => {

@@ -85,11 +85,13 @@ function* matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Work<Matte
   // What lies right beside the band may still be mixed a little; colours are taken from a few pixels further off.
   const unknown = new Uint8Array(count);
   for (let i = 0; i < count; i++) unknown[i] = band[i] & 1;
+  yield 0.02;
   const { mask: beside } = spread(unknown, width, height, STAND_OFF);
   yield 0.05;
   const subject = new NearColours(picture, (i) => band[i] === IN && (!beside[i] || said[i] === KEEP));
   yield 0.1;
   const background = new NearColours(picture, (i) => band[i] === OUT && (!beside[i] || said[i] === AWAY));
+  yield 0.13;
   const cover = new Float32Array(count);
   const weight = new Float32Array(count);
   const wanted = new Uint8Array(count);

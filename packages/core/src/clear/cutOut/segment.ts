@@ -52,20 +52,26 @@ export function* segment(picture: Rgba, said: Uint8Array): Work<Segments> {
   let models: [ColourModel, ColourModel] = [[], []];
   for (let round = 0; round < 2; round++) {
     yield round * 0.5;
-    models = [colourModel(lab, away), colourModel(lab, keep)];
+    const ofAway = colourModel(lab, away);
+    yield round * 0.5 + 0.03;
+    models = [ofAway, colourModel(lab, keep)];
+    yield round * 0.5 + 0.06;
     weigh(lab, said, models, terminal);
+    yield round * 0.5 + 0.09;
     const capacity = links.slice();
     subject = yield* portion(
       cheapestCut(width, height, terminal, capacity),
       round * 0.5 + 0.1,
-      round * 0.5 + 0.5,
+      round * 0.5 + 0.48,
     );
+    yield round * 0.5 + 0.48;
     // What was found, where its own side's colours explain it, teaches the second round. What they do not explain may
     // be mixed, or a hair of the other side.
     const explained = (i: number, model: ColourModel): boolean =>
       strangeness(model, lab[i * 3], lab[i * 3 + 1], lab[i * 3 + 2]) < EXPLAINED;
     const [back, front] = models;
     keep = where((i) => said[i] === KEEP || (subject[i] === 1 && explained(i, front)));
+    yield round * 0.5 + 0.49;
     away = where((i) => said[i] === AWAY || (subject[i] === 0 && explained(i, back)));
   }
   return { subject, models };
