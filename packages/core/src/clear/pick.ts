@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { inStretches, portion, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf, type ColourTable } from "./alike";
@@ -36,21 +36,18 @@ export function* pick(
   return { mask, pixels };
 }
 
-/** Pixels looked at between two portions. */
-const AT_ONCE = 1 << 18;
-
 /** Every pixel of a colour, wherever it is. */
 export function* everywhere(words: Uint32Array, alike: Alike): Work<Picked> {
   const mask = new Uint8Array(words.length);
   let pixels = 0;
-  for (let from = 0; from < words.length; from += AT_ONCE) {
-    yield from / words.length;
-    const to = Math.min(words.length, from + AT_ONCE);
+  yield* inStretches(words.length, (from, to) => {
+    let found = 0;
     for (let i = from; i < to; i++) {
       const yes = alike.has(words[i] & 0xffffff);
       mask[i] = yes;
-      pixels += yes;
+      found += yes;
     }
-  }
+    pixels += found;
+  });
   return { mask, pixels };
 }

@@ -48,7 +48,7 @@ export interface Host {
  */
 export class Runner {
   private readonly results: ByteCache<unknown>;
-  private readonly times = new Map<string, number>();
+  private readonly times = new ByteCache<number>(1 << 20);
   private readonly inspections = new ByteCache<Inspection>(32 << 20);
 
   constructor(private readonly host: Host = {}) {
@@ -170,7 +170,7 @@ export class Runner {
     if (options.signal?.aborted) throw new Aborted();
     const ms = clock() - started;
     this.results.set(key, result, bytesOf(result, from));
-    this.times.set(key, ms);
+    this.times.set(key, ms, 256);
     return { stage: stage.id, key, result, ms };
   }
 
