@@ -1,2 +1,3 @@
+export { IntakeError } from "./errors";
 export * from "./intake";
 export * from "./sniff";

@@ -1,3 +1,5 @@
+import { isSvg, textOf } from "./formats/svg";
+
 export interface Kind {
   readonly name: "PNG" | "JPEG" | "WebP" | "TIFF" | "GIF" | "BMP" | "SVG";
   readonly mediaType: string;
@@ -26,11 +28,7 @@ export function sniff(bytes: Uint8Array): Kind | null {
   }
   if (ascii(bytes, 0, 2) === "BM" && bytes.length > 26)
     return { name: "BMP", mediaType: "image/bmp", extension: "bmp" };
-  if (
-    /^(\uFEFF|ï»¿)?\s*(<\?xml|<!--|<!DOCTYPE svg|<svg)/i.test(ascii(bytes, 0, 256)) &&
-    /<svg[\s>]/.test(ascii(bytes, 0, 65536))
-  ) {
-    return { name: "SVG", mediaType: "image/svg+xml", extension: "svg" };
-  }
+  const text = textOf(bytes, 65536);
+  if (text !== null && isSvg(text)) return { name: "SVG", mediaType: "image/svg+xml", extension: "svg" };
   return null;
 }

@@ -1,0 +1,86 @@
+import { broken, notRead } from "../errors";
+import { type Found } from "../found";
+import { lookAtPhoto } from "./photo";
+
+const [SUBFILE, BITS, COMPRESSION, PHOTOMETRIC, ORIENTATION] = [254, 258, 259, 262, 274];
+const [SUB_IFDS, SAMPLE_FORMAT, DNG_VERSION] = [330, 339, 50706];
+/** Sensor data as makers of cameras store it. */
+const RAW_COMPRESSIONS = [32767, 32769, 34713, 65535];
+const RAW_PHOTOMETRICS = [32803, 34892];
+const JPEG_COMPRESSIONS = [6, 7];
+const [YCBCR, LAB_KINDS] = [6, [8, 9, 10]];
+
+/** A TIFF whose first picture is the picture, in grey, palette, RGB or CMYK of up to 16 bits. */
+export async function lookAtTiff(bytes: Uint8Array): Promise<Found> {
+  const tags = firstDirectory(bytes);
+  const first = (tag: number): number | undefined => tags.get(tag)?.values[0];
+  const [photometric, compression] = [first(PHOTOMETRIC), first(COMPRESSION) ?? 1];
+  const camera =
+    Buffer.from(bytes.subarray(8, 10)).toString("latin1") === "CR" ||
+    tags.has(DNG_VERSION) ||
+    RAW_PHOTOMETRICS.includes(photometric ?? 0) ||
+    RAW_COMPRESSIONS.includes(compression) ||
+    (((first(SUBFILE) ?? 0) & 1) === 1 && tags.has(SUB_IFDS));
+  if (camera) throw notRead("A raw camera file", "Develop it first and save it as TIFF, PNG or JPEG.");
+  const deep = Math.max(...(tags.get(BITS)?.values ?? [1]));
+  if (deep > 16 || (tags.get(SAMPLE_FORMAT)?.values ?? []).some((f) => f === 2 || f === 3)) {
+    throw notRead(
+      `A TIFF of ${deep} bits a channel whose numbers have no fixed white`,
+      "Save it with 8 or 16 bits a channel.",
+    );
+  }
+  if (photometric === YCBCR && !JPEG_COMPRESSIONS.includes(compression))
+    throw notRead("A TIFF in YCbCr without JPEG compression", "Save it as RGB.");
+  if (LAB_KINDS.includes(photometric ?? 0)) throw notRead("A TIFF in Lab", "Save it as RGB.");
+  const turn = tags.get(ORIENTATION);
+  // A tag of no known meaning means nothing.
+  const upright = turn && (turn.values[0] < 1 || turn.values[0] > 8) ? without(bytes, turn.entry) : bytes;
+  return lookAtPhoto(upright, "TIFF");
+}
+
+interface Tag {
+  /** Where its entry stands in the file. */
+  readonly entry: number;
+  readonly values: readonly number[];
+}
+
+/** The tags of whole numbers of the first directory. @see "TIFF Revision 6.0", 1992; BigTIFF has wider offsets */
+function firstDirectory(bytes: Uint8Array): ReadonlyMap<number, Tag> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const little = bytes[0] === 0x49;
+  const u16 = (at: number) => view.getUint16(at, little);
+  const u32 = (at: number) => view.getUint32(at, little);
+  try {
+    const big = u16(2) === 43;
+    const offset = (at: number) => (big ? Number(view.getBigUint64(at, little)) : u32(at));
+    const begin = offset(big ? 8 : 4);
+    const count = big ? offset(begin) : u16(begin);
+    const step = big ? 20 : 12;
+    const tags = new Map<number, Tag>();
+    for (let k = 0, entry = begin + (big ? 8 : 2); k < Math.min(count, 4096); k++, entry += step) {
+      const [tag, type, number] = [u16(entry), u16(entry + 2), offset(entry + 4)];
+      const wide = type === 3 ? 2 : type === 4 ? 4 : type === 1 ? 1 : 0;
+      if (wide === 0) {
+        tags.set(tag, { entry, values: [] });
+        continue;
+      }
+      const room = big ? 8 : 4;
+      const at = number * wide <= room ? entry + 4 + room : offset(entry + 4 + room);
+      const values = Array.from({ length: Math.min(number, 16) }, (_, i) => {
+        const place = at + i * wide;
+        return wide === 2 ? u16(place) : wide === 4 ? u32(place) : view.getUint8(place);
+      });
+      tags.set(tag, { entry, values });
+    }
+    return tags;
+  } catch {
+    throw broken("TIFF", "its list of tags lies beyond its end");
+  }
+}
+
+/** The file with one tag's number changed to a private one, which nobody reads. */
+function without(bytes: Uint8Array, entry: number): Uint8Array {
+  const out = Uint8Array.from(bytes);
+  new DataView(out.buffer).setUint16(entry, 65000, bytes[0] === 0x49);
+  return out;
+}
