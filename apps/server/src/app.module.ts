@@ -4,7 +4,9 @@ import { sql } from "kysely";
 import { ArtworksController } from "./artworks/artworks.controller";
 import { ArtworksService } from "./artworks/artworks.service";
 import { BlobStore } from "./blobs/blob.store";
+import { Collector } from "./blobs/collector";
 import { Database, DatabaseModule } from "./database/database.module";
+import { Decoding } from "./decoding/decoding.service";
 import { RenderQueue } from "./renders/queue";
 import { RendersController } from "./renders/renders.controller";
 import { RendersService } from "./renders/renders.service";
@@ -27,14 +29,14 @@ class HealthController {
   }
 }
 
-@Module({ imports: [DatabaseModule], providers: [BlobStore], exports: [BlobStore] })
+@Module({ imports: [DatabaseModule], providers: [BlobStore, Collector], exports: [BlobStore] })
 class BlobsModule {}
 
 @Module({
   imports: [BlobsModule],
   controllers: [ArtworksController],
-  providers: [ArtworksService],
-  exports: [ArtworksService, BlobsModule],
+  providers: [ArtworksService, Decoding],
+  exports: [ArtworksService, BlobsModule, Decoding],
 })
 class ArtworksModule {}
 

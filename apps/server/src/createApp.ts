@@ -3,22 +3,39 @@ import { NestFactory } from "@nestjs/core";
 import { type NestExpressApplication } from "@nestjs/platform-express";
 import { pinoHttp } from "pino-http";
 import { AppModule } from "./app.module";
-import { isolate } from "./http/isolation";
+import { AskAgainInterceptor } from "./http/askAgain.interceptor";
+import { checkBody } from "./http/bodies";
+import { guardedHeaders } from "./http/headers";
 import { log, nestLog } from "./http/log";
 import { describeApi } from "./http/openApi";
 import { ProblemFilter, validationProblem } from "./http/problems";
+import { checkVisitors } from "./http/visitors";
 import { serveWeb } from "./http/webFolder";
 import { Settings } from "./settings";
+
+/** A route with thousands of strokes has a few megabytes. */
+const MOST_BODY = "8mb";
+
+/** A client that leaves early is its own affair. */
+const levelOf = (_request: unknown, { statusCode }: { statusCode: number }) =>
+  statusCode >= 500 ? "error" : "debug";
 
 export async function createApp(): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule, {
     logger: nestLog,
     abortOnError: false,
+    bodyParser: false,
+    // Streams that somebody left open do not keep the program from ending.
+    forceCloseConnections: true,
   });
+  const settings = app.get(Settings);
   app.disable("x-powered-by");
-  app.useBodyParser("json", { limit: "2mb" });
-  app.use(isolate);
-  app.use(pinoHttp({ logger: log }));
+  app.use(pinoHttp({ logger: log, customLogLevel: levelOf }));
+  app.use(guardedHeaders());
+  app.use(checkVisitors([settings.host, ...settings.hosts]));
+  app.useBodyParser("json", { limit: MOST_BODY });
+  app.use(checkBody);
+  app.useGlobalInterceptors(new AskAgainInterceptor());
   app.useGlobalPipes(
     new ValidationPipe({
       whitelist: true,
@@ -30,6 +47,6 @@ export async function createApp(): Promise<NestExpressApplication> {
   app.useGlobalFilters(new ProblemFilter());
   app.enableShutdownHooks();
   describeApi(app);
-  serveWeb(app, app.get(Settings).webFolder);
+  serveWeb(app, settings.webFolder);
   return app;
 }

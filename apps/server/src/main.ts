@@ -1,16 +1,33 @@
 import "reflect-metadata";
+import { isAway } from "./database/away";
 import { createApp } from "./createApp";
 import { log } from "./http/log";
 import { Settings } from "./settings";
+import { WorkerProcess } from "./workerProcess";
 
-/** Starts the program in its role: server, worker, or both (see --role). */
+/** Longer than this nobody waits for an end that was asked for. */
+const END_MS = 4000;
+
+/** Starts the program in its role: server, worker, or a server with a worker beside it (see --role). */
 async function main(): Promise<void> {
   const app = await createApp();
   const { port, host, role } = app.get(Settings);
   if (role === "worker") await app.init();
   else await app.listen(port, host);
+  if (role === "both") new WorkerProcess().start();
   process.stdout.write(role === "worker" ? "worker ready\n" : `listening on ${await app.getUrl()}\n`);
 }
+
+// A query that nobody waits for may fail with its connection; everything else that nobody caught is a fault.
+process.on("unhandledRejection", (error) => {
+  if (isAway(error)) return log.warn({ err: error }, "the database was away");
+  log.fatal({ err: error }, "fault");
+  process.exit(1);
+});
+// A worker beside a server ends with it, however that ends.
+process.on("disconnect", () => process.kill(process.pid, "SIGTERM"));
+for (const signal of ["SIGTERM", "SIGINT"] as const)
+  process.on(signal, () => setTimeout(() => process.exit(0), END_MS).unref());
 
 main().catch((error: unknown) => {
   log.fatal({ err: error }, "could not start");

@@ -12,6 +12,12 @@ export class Settings {
   readonly role = roleOf(process.argv);
   /** A running render whose worker gives no sign of life for this long is taken again. */
   readonly leaseSeconds = Number(process.env.HARDLINE_LEASE_SECONDS ?? 10);
+  /** What takes longer to draw is refused. */
+  readonly drawSeconds = Number(process.env.HARDLINE_DRAW_SECONDS ?? 20);
+  /** What nothing names any more is removed when it is so old. */
+  readonly collectAfterSeconds = Number(process.env.HARDLINE_COLLECT_AFTER_SECONDS ?? 21600);
+  /** Names by which the program may be called besides loopback and bare addresses, with commas between. */
+  readonly hosts = (process.env.HARDLINE_HOSTS ?? "").split(",").filter(Boolean);
   readonly webFolder = process.env.HARDLINE_WEB ?? join(__dirname, "../../web/dist");
 }
 

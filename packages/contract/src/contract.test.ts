@@ -34,8 +34,16 @@ test.each([
   [{ output: "oven" }, /laser, cutter/],
   [{ piece: "" }, /piece/],
   [{ colour: "red" }, /colour should not exist/],
+  [{ piece: null }, /piece/],
+  [{ pieces: null }, /pieces/],
+  [{ materialColour: null }, /materialColour/],
 ])("a ticket refuses %j", (change, reason) => {
   expect(faults(TicketChange, change).join("; ")).toMatch(reason);
+});
+
+test("numbers beyond what is kept are refused", () => {
+  expect(faults(NewTicket, { artworkId: "12345678901234567890" }).join()).toMatch(/artworkId/);
+  expect(faults(Findings, { revision: 2147483648, looks: 0, stops: 0 }).join()).toMatch(/revision/);
 });
 
 test("a route is checked in the words of the route file", () => {

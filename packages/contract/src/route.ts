@@ -35,10 +35,14 @@ function routeFault(value: unknown): string | null {
   }
 }
 
+/** The largest whole number the tables keep. */
+const MOST_VERSION = 2147483647;
+
 /** Every change of a route names the version it was made on; see RouteView. */
 export class OnVersion {
   @IsInt()
   @Min(1)
+  @Max(MOST_VERSION)
   version!: number;
 }
 
@@ -58,6 +62,7 @@ export class NewRoute {
 export class Findings {
   @IsInt()
   @Min(1)
+  @Max(MOST_VERSION)
   revision!: number;
 
   @IsInt()

@@ -9,19 +9,23 @@ import {
   MaxLength,
   Min,
   MinLength,
+  ValidateIf,
 } from "class-validator";
 import { type ArtworkReading } from "@hardline/core";
 import { OUTPUTS, type Output, type TicketState } from "./constants";
 
+/** Left out is fine; null is not, where there is nothing it could mean. */
+const MayBeLeftOut = (): PropertyDecorator => ValidateIf((_object, value) => value !== undefined);
+
 /** What an operator writes on a ticket. Everything may be left out of a change. */
 export class TicketChange {
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @MinLength(1)
   @MaxLength(120)
   piece?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @MaxLength(120)
   customer?: string;
@@ -32,28 +36,28 @@ export class TicketChange {
   @Matches(/^\d{4}-\d{2}-\d{2}$/)
   due?: string | null;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsInt()
   @Min(1)
   @Max(1000000)
   pieces?: number;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @MaxLength(4000)
   note?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsIn(OUTPUTS)
   output?: Output;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @MaxLength(80)
   material?: string;
 
   /** What the material or garment looks like: #rrggbb, or empty when nobody said. */
-  @IsOptional()
+  @MayBeLeftOut()
   @Matches(/^(#[0-9a-f]{6})?$/)
   materialColour?: string;
 }
@@ -61,7 +65,7 @@ export class TicketChange {
 /** A new ticket: an artwork already taken in, and what is known so far. */
 export class NewTicket extends TicketChange {
   @IsString()
-  @Matches(/^\d+$/)
+  @Matches(/^\d{1,18}$/)
   artworkId!: string;
 }
 

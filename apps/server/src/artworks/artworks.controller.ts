@@ -1,15 +1,17 @@
-import { MOST_ARTWORK_BYTES, type ArtworkView } from "@hardline/contract";
+import { MOST_ARTWORK_SIDE, type ArtworkView } from "@hardline/contract";
 import { Controller, Get, Inject, Param, Post, Query, Req, Res } from "@nestjs/common";
 import { ApiConsumes, ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Request, type Response } from "express";
+import { rm } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { BlobStore } from "../blobs/blob.store";
+import { Decoding } from "../decoding/decoding.service";
 import { IdPipe } from "../http/id.pipe";
 import { ProblemException } from "../http/problems";
+import { receive } from "./arrival";
 import { ArtworksService } from "./artworks.service";
 
 const FOREVER = "private, max-age=31536000, immutable";
-const LARGEST_DRAWING = 20000;
 
 @ApiTags("artworks")
 @Controller("api/artworks")
@@ -17,13 +19,19 @@ export class ArtworksController {
   constructor(
     @Inject(ArtworksService) private readonly artworks: ArtworksService,
     @Inject(BlobStore) private readonly blobs: BlobStore,
+    @Inject(Decoding) private readonly decoding: Decoding,
   ) {}
 
   @Post()
   @ApiConsumes("application/octet-stream")
   @ApiOperation({ summary: "Take in an artwork: the request body is the file itself, `name` its name" })
   async add(@Req() request: Request, @Query("name") name?: string): Promise<ArtworkView> {
-    return this.artworks.add(await bodyOf(request), String(name ?? "artwork"));
+    const folder = await this.decoding.workFolder();
+    try {
+      return await this.artworks.add(await receive(request, folder), String(name ?? "artwork"));
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
   }
 
   @Get(":id/original")
@@ -47,12 +55,12 @@ export class ArtworksController {
     const drawWidth = width === undefined ? undefined : Number(width);
     if (
       drawWidth !== undefined &&
-      !(Number.isInteger(drawWidth) && drawWidth >= 1 && drawWidth <= LARGEST_DRAWING)
+      !(Number.isInteger(drawWidth) && drawWidth >= 1 && drawWidth <= MOST_ARTWORK_SIDE)
     ) {
       throw new ProblemException(
         400,
         "Not valid",
-        `width is ${width}; allowed: a whole number 1 to ${LARGEST_DRAWING}`,
+        `width is ${width}; allowed: a whole number 1 to ${MOST_ARTWORK_SIDE}`,
       );
     }
     const png = await this.artworks.pixelsPng(id, drawWidth);
@@ -66,27 +74,4 @@ export class ArtworksController {
     response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER });
     await pipeline(this.blobs.stream(thumbnail_sha256), response);
   }
-}
-
-/** The request's body, refused as soon as it exceeds what is taken. */
-async function bodyOf(request: Request): Promise<Buffer> {
-  const tooLarge = (bytes: number) =>
-    new ProblemException(
-      413,
-      "Artwork too large",
-      `The file has ${(bytes / 1048576).toFixed(0)} MB; 200 MB or less is taken.`,
-    );
-  const announced = Number(request.headers["content-length"] ?? 0);
-  if (announced > MOST_ARTWORK_BYTES) {
-    request.resume();
-    throw tooLarge(announced);
-  }
-  const chunks: Buffer[] = [];
-  let bytes = 0;
-  for await (const chunk of request as AsyncIterable<Buffer>) {
-    bytes += chunk.length;
-    if (bytes > MOST_ARTWORK_BYTES) throw tooLarge(bytes);
-    chunks.push(chunk);
-  }
-  return Buffer.concat(chunks);
 }

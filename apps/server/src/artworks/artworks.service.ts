@@ -1,66 +1,98 @@
 import { type ArtworkView } from "@hardline/contract";
-import { readArtwork, readPng, readPngRows, type ArtworkSource, type Rgba } from "@hardline/core";
-import { takeIn, type Intake } from "@hardline/intake";
+import { fingerprint, readPng, readPngRows, type ArtworkSource } from "@hardline/core";
+import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";
-import { pipeline, Readable } from "node:stream";
+import { createWriteStream } from "node:fs";
+import { rm, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import { pipeline as pipe, type Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { createInflate } from "node:zlib";
-import sharp from "sharp";
 import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
+import { Decoding } from "../decoding/decoding.service";
 import { notFound } from "../http/problems";
 
 export type ArtworkRow = Selectable<Schema["artworks"]>;
 
-const THUMBNAIL = 320;
+/** A file as it arrived: where it lies, how long it is and its fingerprint. */
+export interface Arrived {
+  readonly path: string;
+  readonly bytes: number;
+  readonly sha256: string;
+}
 
 @Injectable()
 export class ArtworksService {
+  /** Drawings being made, so that two who want the same wait for one. */
+  private readonly drawing = new Map<string, Promise<string>>();
+
   constructor(
     @Inject(Database) private readonly database: Database,
     @Inject(BlobStore) private readonly blobs: BlobStore,
+    @Inject(Decoding) private readonly decoding: Decoding,
   ) {}
 
   /** Keeps the file byte for byte, and its picture decoded once. The same file again is the same artwork. */
-  async add(bytes: Uint8Array, name: string): Promise<ArtworkView> {
-    const intake = await takeIn(bytes);
-    const { facts, kind } = intake;
-    const known = await this.bySha(facts.sha256);
+  async add({ path, bytes, sha256 }: Arrived, name: string): Promise<ArtworkView> {
+    if (bytes === 0) throw new IntakeError("The file is empty (0 bytes).");
+    // Known again, it is as young as new: it is not collected before a ticket has it.
+    const known = await this.database
+      .updateTable("artworks")
+      .set({ created_at: new Date() })
+      .where("sha256", "=", sha256)
+      .returningAll()
+      .executeTakeFirst();
     if (known?.reading) return viewOf(known);
-    const picture = await intake.pixels(facts.vector ? Math.min(facts.width, 1200) : undefined);
-    const reading = readArtwork(picture, facts);
-    if (known) {
+    const folder = await this.decoding.workFolder();
+    try {
+      const taken = await this.decoding.take(path, folder, sha256);
+      const reading = JSON.stringify(taken.reading);
+      if (known) {
+        await this.database.updateTable("artworks").set({ reading }).where("id", "=", known.id).execute();
+        return viewOf({ ...known, reading: taken.reading });
+      }
+      const { facts, kind, notes } = taken;
+      const pixels = taken.pixels && (await this.blobs.putFile(taken.pixels, "image/png"));
+      const thumbnail = await this.blobs.putFile(taken.thumbnail, "image/png");
+      await this.blobs.putFile(path, kind.mediaType);
       await this.database
-        .updateTable("artworks")
-        .set({ reading: JSON.stringify(reading) })
-        .where("id", "=", known.id)
+        .insertInto("artworks")
+        .values({
+          sha256,
+          name: cleanName(name, kind.extension),
+          kind: kind.name,
+          media_type: kind.mediaType,
+          bytes,
+          width: facts.width,
+          height: facts.height,
+          vector: facts.vector,
+          notes: JSON.stringify(notes),
+          pixels_sha256: pixels,
+          thumbnail_sha256: thumbnail,
+          reading,
+        })
+        .onConflict((c) => c.column("sha256").doNothing())
         .execute();
-      return viewOf({ ...known, reading });
+      return viewOf((await this.bySha(sha256))!);
+    } finally {
+      await rm(folder, { recursive: true, force: true });
     }
-    const pixels = facts.vector ? null : await this.blobs.put(await losslessPng(picture), "image/png");
-    const thumbnail = await this.blobs.put(await thumbnailOf(picture), "image/png");
-    await this.blobs.put(bytes, kind.mediaType);
-    await this.database
-      .insertInto("artworks")
-      .values({
-        sha256: facts.sha256,
-        name: cleanName(name, kind.extension),
-        kind: kind.name,
-        media_type: kind.mediaType,
-        bytes: bytes.length,
-        width: facts.width,
-        height: facts.height,
-        vector: facts.vector,
-        notes: JSON.stringify(intake.notes),
-        pixels_sha256: pixels,
-        thumbnail_sha256: thumbnail,
-        reading: JSON.stringify(reading),
-      })
-      .onConflict((c) => c.column("sha256").doNothing())
-      .execute();
-    return viewOf((await this.bySha(facts.sha256))!);
+  }
+
+  /** Takes in bytes that are at hand. */
+  async addBytes(bytes: Uint8Array, name: string): Promise<ArtworkView> {
+    const folder = await this.decoding.workFolder();
+    try {
+      const path = join(folder, "artwork");
+      await writeFile(path, bytes);
+      return await this.add({ path, bytes: bytes.length, sha256: fingerprint(bytes) }, name);
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
   }
 
   async row(id: string): Promise<ArtworkRow> {
@@ -75,9 +107,18 @@ export class ArtworksService {
 
   /** The artwork for the runner, its pixels from the picture decoded on arrival. */
   async source(id: string): Promise<ArtworkSource> {
-    const { sha256, width, height, vector, pixels_sha256 } = await this.row(id);
+    const row = await this.row(id);
+    const { sha256, width, height, vector, pixels_sha256 } = row;
     const facts = { sha256, width, height, vector };
-    if (!pixels_sha256) return { facts, pixels: (drawWidth) => this.draw(sha256, drawWidth) };
+    if (!pixels_sha256) {
+      return {
+        facts,
+        pixels: async (drawWidth) => {
+          const drawn = await this.drawn(row, drawWidth ?? width);
+          return readPng(this.blobs.stream(drawn), { inflate, pause: nextTurn });
+        },
+      };
+    }
     // Straight from the database's chunks: neither the file nor the picture is ever held twice.
     const file = () => this.blobs.stream(pixels_sha256);
     return {
@@ -90,14 +131,43 @@ export class ArtworksService {
   /** Lossless PNG of the picture; artwork made of shapes is drawn at the width asked for. */
   async pixelsPng(id: string, drawWidth?: number): Promise<Readable> {
     const row = await this.row(id);
-    return row.pixels_sha256
-      ? this.blobs.stream(row.pixels_sha256)
-      : Readable.from([await losslessPng(await this.draw(row.sha256, drawWidth))]);
+    return this.blobs.stream(row.pixels_sha256 ?? (await this.drawn(row, drawWidth ?? row.width)));
   }
 
-  private async draw(sha256: string, drawWidth?: number): Promise<Rgba> {
-    const intake: Intake = await takeIn(await this.blobs.get(sha256));
-    return intake.pixels(drawWidth);
+  /** The PNG of a drawing at a width, drawn at the first time and then kept. */
+  private drawn(row: ArtworkRow, width: number): Promise<string> {
+    const key = `${row.id} ${width}`;
+    const made = this.drawing.get(key) ?? this.draw(row, width).finally(() => this.drawing.delete(key));
+    this.drawing.set(key, made);
+    return made;
+  }
+
+  private async draw({ id, sha256 }: ArtworkRow, width: number): Promise<string> {
+    const kept = await this.database
+      .updateTable("drawings")
+      .set({ used_at: new Date() })
+      .where("artwork_id", "=", id)
+      .where("width", "=", width)
+      .returning("sha256")
+      .executeTakeFirst();
+    if (kept) return kept.sha256;
+    const folder = await this.decoding.workFolder();
+    try {
+      const path = join(folder, "shapes");
+      await pipeline(this.blobs.stream(sha256), createWriteStream(path));
+      const png = await this.blobs.putFile(
+        await this.decoding.draw(path, folder, sha256, width),
+        "image/png",
+      );
+      await this.database
+        .insertInto("drawings")
+        .values({ artwork_id: id, width, sha256: png })
+        .onConflict((c) => c.doNothing())
+        .execute();
+      return png;
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
   }
 
   private bySha(sha256: string): Promise<ArtworkRow | undefined> {
@@ -126,24 +196,6 @@ function cleanName(name: string, extension: string): string {
   return `${stem}.${same ? given : extension}`;
 }
 
-const rawOf = ({ width, height }: Rgba) => ({ raw: { width, height, channels: 4 as const } });
-
-async function losslessPng(picture: Rgba): Promise<Buffer> {
-  let alpha = 255;
-  for (let i = 3; i < picture.data.length; i += 4) alpha &= picture.data[i];
-  const image = sharp(picture.data, { ...rawOf(picture), limitInputPixels: false });
-  return (alpha === 255 ? image.removeAlpha() : image)
-    .png({ compressionLevel: 2, adaptiveFiltering: true })
-    .toBuffer();
-}
-
 /** What fails on the way in fails what comes out. */
 const inflate = (data: AsyncIterable<Uint8Array>): AsyncIterable<Uint8Array> =>
-  pipeline(data, createInflate({ chunkSize: 1 << 18 }), () => undefined);
-
-function thumbnailOf(picture: Rgba): Promise<Buffer> {
-  return sharp(picture.data, { ...rawOf(picture), limitInputPixels: false })
-    .resize(THUMBNAIL, THUMBNAIL, { fit: "inside", withoutEnlargement: true })
-    .png()
-    .toBuffer();
-}
+  pipe(data, createInflate({ chunkSize: 1 << 18 }), () => undefined);

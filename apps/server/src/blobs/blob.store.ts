@@ -1,6 +1,7 @@
 import { Inject, Injectable } from "@nestjs/common";
-import { type Kysely } from "kysely";
+import { sql, type Kysely } from "kysely";
 import { createHash } from "node:crypto";
+import { createReadStream } from "node:fs";
 import { Readable } from "node:stream";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
@@ -16,13 +17,26 @@ export class BlobStore {
   async put(bytes: Uint8Array, mediaType: string): Promise<string> {
     const sha256 = createHash("sha256").update(bytes).digest("hex");
     await this.database.transaction().execute(async (tx) => {
-      const added = await tx
-        .insertInto("blobs")
-        .values({ sha256, bytes: bytes.length, media_type: mediaType })
-        .onConflict((c) => c.doNothing())
-        .returning("sha256")
-        .executeTakeFirst();
+      const added = await addBlob(tx, sha256, bytes.length, mediaType);
       if (added) await addChunks(tx, sha256, bytes);
+    });
+    return sha256;
+  }
+
+  /** Keeps a file's bytes without ever holding them whole. */
+  async putFile(path: string, mediaType: string): Promise<string> {
+    const hash = createHash("sha256");
+    let bytes = 0;
+    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {
+      hash.update(chunk);
+      bytes += chunk.length;
+    }
+    const sha256 = hash.digest("hex");
+    await this.database.transaction().execute(async (tx) => {
+      if (!(await addBlob(tx, sha256, bytes, mediaType))) return;
+      let seq = 0;
+      for await (const data of createReadStream(path, { highWaterMark: CHUNK }) as AsyncIterable<Buffer>)
+        await tx.insertInto("blob_chunks").values({ sha256, seq: seq++, data }).execute();
     });
     return sha256;
   }
@@ -49,6 +63,23 @@ export class BlobStore {
       yield chunk.data;
     }
   }
+}
+
+/** Whether it was not there yet. */
+async function addBlob(
+  tx: Kysely<Schema>,
+  sha256: string,
+  bytes: number,
+  mediaType: string,
+): Promise<boolean> {
+  const added = await tx
+    .insertInto("blobs")
+    .values({ sha256, bytes, media_type: mediaType })
+    // One that is kept already is made young again, so that it is not collected before it is named.
+    .onConflict((c) => c.column("sha256").doUpdateSet({ created_at: sql<Date>`now()` }))
+    .returning(sql<boolean>`xmax = 0`.as("added"))
+    .executeTakeFirstOrThrow();
+  return added.added;
 }
 
 async function addChunks(tx: Kysely<Schema>, sha256: string, bytes: Uint8Array): Promise<void> {

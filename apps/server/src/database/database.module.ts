@@ -1,19 +1,35 @@
 import { Global, Inject, Injectable, Module, type OnApplicationShutdown } from "@nestjs/common";
 import { Kysely, Migrator, PostgresDialect } from "kysely";
 import pg from "pg";
+import { log } from "../http/log";
 import { Settings } from "../settings";
 import { migrations } from "./migrations";
 import { type Schema } from "./schema";
+
+/** Where a query is asked outside of Kysely. */
+export const Pool = pg.Pool;
 
 export class Database extends Kysely<Schema> {}
 
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text); // a day is a day, wherever the clock stands
 pg.types.setTypeParser(20 /* bigint: counts of bytes, well below 2^53; ids are cast to text */, Number);
 
-async function openDatabase(settings: Settings): Promise<Database> {
-  const pool = new pg.Pool({ connectionString: settings.databaseUrl, max: 12 });
-  // A connection that breaks while idle is replaced at the next query; without a listener it would end the program.
-  pool.on("error", () => undefined);
+function openPool(settings: Settings): pg.Pool {
+  const pool = new pg.Pool({
+    connectionString: settings.databaseUrl,
+    max: 12,
+    connectionTimeoutMillis: 5000,
+    keepAlive: true,
+  });
+  // A connection that breaks is replaced at the next query, and what was at work on it fails by itself; without
+  // listeners it would end the program, idle or in use.
+  const broke = (error: Error) => log.warn({ err: error }, "a connection to the database ended");
+  pool.on("error", broke);
+  pool.on("connect", (client) => client.on("error", broke));
+  return pool;
+}
+
+async function openDatabase(pool: pg.Pool): Promise<Database> {
   const database = new Database({ dialect: new PostgresDialect({ pool }) });
   const { error } = await new Migrator({ db: database, provider: migrations }).migrateToLatest();
   if (error) throw error;
@@ -31,7 +47,12 @@ class CloseDatabase implements OnApplicationShutdown {
 
 @Global()
 @Module({
-  providers: [Settings, { provide: Database, useFactory: openDatabase, inject: [Settings] }, CloseDatabase],
-  exports: [Settings, Database],
+  providers: [
+    Settings,
+    { provide: Pool, useFactory: openPool, inject: [Settings] },
+    { provide: Database, useFactory: openDatabase, inject: [Pool] },
+    CloseDatabase,
+  ],
+  exports: [Settings, Pool, Database],
 })
 export class DatabaseModule {}

@@ -94,6 +94,23 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
     },
   },
+  "003-shared": {
+    async up(db) {
+      await sql`
+        create table drawings (
+          artwork_id bigint not null references artworks,
+          width int not null,
+          sha256 text not null references blobs,
+          used_at timestamptz not null default now(),
+          primary key (artwork_id, width)
+        );
+        create table parts (
+          sha256 text primary key,
+          body jsonb not null
+        );
+      `.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

@@ -26,6 +26,8 @@ export interface Schema {
     reading: JSONColumnType<ArtworkReading> | null;
     created_at: Stamp;
   };
+  /** Artwork made of shapes, as drawn for a width that was asked for. */
+  drawings: { artwork_id: string; width: number; sha256: string; used_at: Stamp };
   tickets: {
     id: Id;
     number: Generated<number>;
@@ -55,12 +57,15 @@ export interface Schema {
     revision: number;
     /** The revision it was made from; undo goes there. */
     parent: number | null;
+    /** The route; parts of it that other revisions share are only named (see parts.ts). */
     body: JSONColumnType<object>;
     looks: number | null;
     stops: number | null;
     thumbnail_sha256: string | null;
     created_at: Stamp;
   };
+  /** Parts of routes by the hash of what they say. */
+  parts: { sha256: string; body: JSONColumnType<object> };
   renders: {
     id: Id;
     route_id: string;

@@ -9,6 +9,7 @@ function answerTo(error: unknown): { status: number; detail: string; instance: s
     headersSent: false,
     status: () => response,
     type: () => response,
+    set: () => response,
     send: (body: string) => void (sent = body),
   };
   const host = {
@@ -25,7 +26,14 @@ test.each([
     /disk of the database is full. Nothing was changed/,
   ],
   [Object.assign(new Error("connect"), { code: "ECONNREFUSED" }), 503, /database does not answer/],
-  [new Error("Connection terminated unexpectedly"), 503, /database does not answer/],
+  [new Error("Connection terminated unexpectedly"), 503, /ended while this was at work. Look whether/],
+  [
+    Object.assign(new Error("too large"), { status: 413, type: "entity.too.large", limit: 2 << 20 }),
+    413,
+    /2 MB/,
+  ],
+  [Object.assign(new URIError("Failed to decode param '%'"), { status: 400 }), 400, /decode/],
+  [Object.assign(new Error("invalid byte sequence"), { code: "22021" }), 400, /cannot be kept/],
   [
     Object.assign(new Error("aborted"), { code: "ECONNRESET" }),
     400,

@@ -10,6 +10,7 @@ import {
 } from "@nestjs/common";
 import { type ValidationError } from "class-validator";
 import { type Request, type Response } from "express";
+import { isAway, neverReached } from "../database/away";
 import { log } from "./log";
 
 /** A refusal with a title of its own and what more the caller should know. */
@@ -48,15 +49,20 @@ export class ProblemFilter implements ExceptionFilter {
     const request = host.switchToHttp().getRequest<Request>();
     const problem = problemOf(error);
     if (problem.status >= 500) log.error({ err: error, url: request.url }, problem.detail);
-    if (response.headersSent) {
+    if (response.headersSent || response.destroyed) {
       response.destroy();
       return;
     }
-    response
-      .status(problem.status)
-      .type("application/problem+json")
-      .send(JSON.stringify({ ...problem, instance: request.url }));
+    sendProblem(request, response, problem);
   }
+}
+
+export function sendProblem(request: Request, response: Response, problem: Problem): void {
+  if (problem.status === 503) response.set("Retry-After", "1");
+  response
+    .status(problem.status)
+    .type("application/problem+json")
+    .send(JSON.stringify({ ...problem, instance: request.url }));
 }
 
 function problemOf(error: unknown): Problem {
@@ -70,8 +76,8 @@ function problemOf(error: unknown): Problem {
     const { title = error.message, detail = error.message, errors, current } = own;
     return { type: "about:blank", title, detail, status: error.getStatus(), errors, current };
   }
-  const code = (error as { code?: string }).code ?? "";
-  if (code === "ECONNRESET" && (error as Error).message === "aborted") {
+  const { code = "", message = "" } = error as { code?: string; message?: string };
+  if ((code === "ECONNRESET" && message === "aborted") || code === "ERR_STREAM_PREMATURE_CLOSE") {
     return problem(
       400,
       "Broken off",
@@ -85,17 +91,38 @@ function problemOf(error: unknown): Problem {
       "The disk of the database is full. Nothing was changed; make room and try again.",
     );
   }
-  if (
-    /^(ECONNREFUSED|ECONNRESET|57P0\d|08\d{3})$/.test(code) ||
-    /Connection terminated/.test((error as Error).message ?? "")
-  ) {
-    return problem(
-      503,
-      "Database away",
-      "The database does not answer. Nothing was changed; try again in a moment.",
-    );
+  if (isAway(error)) {
+    return neverReached(error)
+      ? problem(
+          503,
+          "Database away",
+          "The database does not answer. Nothing was changed; try again in a moment.",
+        )
+      : problem(
+          503,
+          "Database away",
+          "The connection to the database ended while this was at work. Look whether it was kept, then try again.",
+        );
   }
+  // What the parts before our own refuse (bodies, addresses) brings its status along.
+  const { status } = error as { status?: unknown };
+  if (typeof status === "number" && status >= 400 && status < 500) return refusalOf(status, error as Refused);
+  // Values that the database cannot hold, should one come so far.
+  if (/^22/.test(code)) return problem(400, "Not valid", `A value cannot be kept (${message}).`);
   return problem(500, "Fault", "Something went wrong in the server. It is in the log with this address.");
+}
+
+interface Refused {
+  readonly type?: string;
+  readonly message: string;
+  readonly limit?: number;
+}
+
+function refusalOf(status: number, { type, message, limit }: Refused): Problem {
+  if (type === "entity.too.large") {
+    return problem(413, "Too large", `The body is larger than ${Math.round((limit ?? 0) / 1048576)} MB.`);
+  }
+  return problem(status, status === 404 ? "Not found" : "Not valid", message);
 }
 
 const problem = (status: number, title: string, detail: string): Problem => ({

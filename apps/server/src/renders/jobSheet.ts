@@ -36,9 +36,10 @@ const LEVEL: Record<Check["level"], RGB> = {
 };
 const [WIDTH, HEIGHT] = [595.28, 841.89]; // A4
 const MARGIN = 42;
+const BOTTOM = 54;
 const LEFT = 250; // width of the text column
 
-/** One page that goes with the piece: what, how large, how set, what it looks like, what to watch, which files. */
+/** What goes with the piece, on one page or as many as it needs: what, how large, how set, what it looks like, what to watch, which files. */
 export async function drawJobSheet({
   ticket,
   route,
@@ -50,8 +51,7 @@ export async function drawJobSheet({
 }: JobSheet): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.registerFontkit(fontkit);
-  const page = document.addPage([WIDTH, HEIGHT]);
-  const pen = new Pen(page, await faces(document, "400"), await faces(document, "700"));
+  const pen = new Pen(document, await faces(document, "400"), await faces(document, "700"));
 
   pen.text(`${ticket.number}`, MARGIN, HEIGHT - 62, 30, { bold: true });
   pen.text(ticket.piece, MARGIN + 92, HEIGHT - 50, 15, { bold: true, width: 400 });
@@ -65,16 +65,31 @@ export async function drawJobSheet({
   );
   pen.rule(HEIGHT - 80);
 
-  if (picture) await drawPicture(document, page, picture);
+  const pictureEnds = picture ? await drawPicture(document, pen.page, picture) : HEIGHT;
 
   let y = HEIGHT - 106;
+  /** Goes on at the top of a new page where so much does not fit below. */
+  const room = (height: number): void => {
+    if (y - height >= BOTTOM) return;
+    pen.turnPage();
+    pen.text(`${ticket.number} ${ticket.piece}`, MARGIN, HEIGHT - 50, 9, {
+      colour: SOFT,
+      width: 500,
+      lines: 1,
+    });
+    pen.rule(HEIGHT - 58);
+    y = HEIGHT - 80;
+  };
   const heading = (title: string) => {
+    room(40);
     pen.text(title, MARGIN, y, 11, { bold: true });
     y -= 17;
   };
   const row = (label: string, value: string) => {
+    const style = { width: LEFT - 80 };
+    room(pen.height(value, 9, style));
     pen.text(label, MARGIN, y, 9, { colour: SOFT });
-    y = pen.text(value, MARGIN + 80, y, 9, { width: LEFT - 80 }) - 14;
+    y = pen.text(value, MARGIN + 80, y, 9, style) - 14;
   };
   heading("Piece");
   row("Finish size", `${figure(finish.widthMm, 2)} x ${figure(finish.heightMm, 2)} mm`);
@@ -89,23 +104,37 @@ export async function drawJobSheet({
   if (ticket.note) {
     y -= 8;
     heading("Note");
-    y = pen.text(ticket.note, MARGIN, y, 9, { width: LEFT, lines: 8 }) - 14;
+    for (const line of pen.lines(ticket.note, 9, { width: LEFT })) {
+      room(12);
+      pen.text(line, MARGIN, y, 9);
+      y -= 12;
+    }
+    y -= 2;
   }
   y -= 8;
   heading("Checks");
   for (const { level, text, detail } of checks) {
+    const style = { colour: SOFT, width: LEFT - 14, lines: 6 };
+    room(12 + pen.height(detail, 8.5, style));
     pen.mark(level, MARGIN + 3, y + 3);
     pen.text(text, MARGIN + 14, y, 9, { bold: true });
-    y = pen.text(detail, MARGIN + 14, y - 12, 8.5, { colour: SOFT, width: LEFT - 14 }) - 15;
+    y = pen.text(detail, MARGIN + 14, y - 12, 8.5, style) - 15;
   }
 
-  let fy = 60 + files.length * 22;
-  pen.rule(fy + 22);
-  pen.text("Files and their SHA-256", MARGIN, fy + 6, 11, { bold: true });
+  // Names and fingerprints take the whole width, so below the picture; at the foot of the page where they fit there.
+  const foot = BOTTOM + 36 + files.length * 22;
+  if (pen.pages === 1) y = Math.min(y, pictureEnds - 14);
+  if (y > foot) y = foot;
+  room(60);
+  pen.rule(y);
+  y -= 16;
+  pen.text("Files and their SHA-256", MARGIN, y, 11, { bold: true });
+  y -= 14;
   for (const { name, bytes, sha256 } of files) {
-    fy -= 22;
-    pen.text(`${name}, ${bytes} bytes`, MARGIN, fy + 12, 8.5);
-    pen.text(sha256, MARGIN, fy + 2, 7.5, { colour: SOFT });
+    room(14);
+    pen.text(`${name}, ${bytes} bytes`, MARGIN, y, 8.5, { width: WIDTH - 2 * MARGIN, lines: 1 });
+    pen.text(sha256, MARGIN, y - 10, 7.5, { colour: SOFT });
+    y -= 22;
   }
   return document.save({ useObjectStreams: false });
 }
@@ -115,14 +144,15 @@ const BOX = { width: WIDTH - 2 * MARGIN - LEFT - 20, height: 330 };
 const PIXELS_A_POINT = 3;
 export const SHEET_PICTURE = { width: BOX.width * PIXELS_A_POINT, height: BOX.height * PIXELS_A_POINT };
 
-/** The result at its right proportion, to the right of the text. */
-async function drawPicture(document: PDFDocument, page: PDFPage, picture: Rgba): Promise<void> {
+/** The result at its right proportion, to the right of the text. Returns where it ends. */
+async function drawPicture(document: PDFDocument, page: PDFPage, picture: Rgba): Promise<number> {
   const [w, h] = [picture.width / PIXELS_A_POINT, picture.height / PIXELS_A_POINT];
   const png = finishWork(writeRgbaPng(picture, 72 * PIXELS_A_POINT));
   const x = WIDTH - MARGIN - w;
   const y = HEIGHT - 96 - h;
   page.drawImage(await document.embedPng(png), { x, y, width: w, height: h });
   page.drawRectangle({ x, y, width: w, height: h, borderColor: RULE, borderWidth: 0.5 });
+  return y;
 }
 
 type Faces = readonly { readonly font: PDFFont; readonly has: ReadonlySet<number> }[];
@@ -152,22 +182,37 @@ interface Style {
 }
 
 class Pen {
+  page: PDFPage;
+  pages = 0;
+
   constructor(
-    private readonly page: PDFPage,
+    private readonly document: PDFDocument,
     private readonly regular: Faces,
     private readonly bold: Faces,
-  ) {}
+  ) {
+    this.page = this.turnPage();
+  }
+
+  turnPage(): PDFPage {
+    this.pages++;
+    return (this.page = this.document.addPage([WIDTH, HEIGHT]));
+  }
+
+  /** Text as it breaks. */
+  lines(text: string, size: number, { bold, width }: Style = {}): string[] {
+    return width ? this.breakLines(text, bold ? this.bold : this.regular, size, width) : [text];
+  }
+
+  /** From the first line's foot to the last one's. */
+  height(text: string, size: number, style: Style = {}): number {
+    return (Math.min(style.lines ?? 3, this.lines(text, size, style).length) - 1) * size * 1.3;
+  }
 
   /** Writes text and returns the height of its last line. */
-  text(
-    text: string,
-    x: number,
-    y: number,
-    size: number,
-    { bold, colour = INK, width, lines = 3 }: Style = {},
-  ): number {
+  text(text: string, x: number, y: number, size: number, style: Style = {}): number {
+    const { bold, colour = INK, lines = 3 } = style;
     const fonts = bold ? this.bold : this.regular;
-    const broken = width ? this.breakLines(text, fonts, size, width).slice(0, lines) : [text];
+    const broken = this.lines(text, size, style).slice(0, lines);
     broken.forEach((line, i) => {
       let at = x;
       for (const { part, font } of runs(line, fonts)) {

@@ -3,7 +3,7 @@ import { Controller, Get, Inject, Param, Post, Res, Sse, type MessageEvent } fro
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Response } from "express";
 import { pipeline } from "node:stream/promises";
-import { distinctUntilChanged, from, map, switchMap, takeWhile, timer, type Observable } from "rxjs";
+import { distinctUntilChanged, exhaustMap, from, map, takeWhile, timer, type Observable } from "rxjs";
 import { BlobStore } from "../blobs/blob.store";
 import { IdPipe } from "../http/id.pipe";
 import { RendersService } from "./renders.service";
@@ -40,7 +40,7 @@ export class RendersController {
   })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
     return timer(0, POLL_MS).pipe(
-      switchMap(() => from(this.renders.get(id))),
+      exhaustMap(() => from(this.renders.get(id))),
       distinctUntilChanged((a, b) => a.state === b.state && a.progress === b.progress && a.doing === b.doing),
       takeWhile((render) => render.state === "waiting" || render.state === "running", true),
       map((render) => ({ data: render })),
@@ -61,6 +61,7 @@ export class RendersController {
   @Get("renders/:id/zip")
   async zip(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
     const { name, bytes } = await this.renders.zip(id);
-    response.attachment(name).type("application/zip").send(Buffer.from(bytes));
+    response.attachment(name).type("application/zip");
+    await pipeline(bytes, response);
   }
 }

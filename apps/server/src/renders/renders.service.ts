@@ -1,13 +1,13 @@
 import { type RenderView } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
-import { zipSync } from "fflate";
-import { sql, type Selectable } from "kysely";
+import { sql, type Selectable, type UpdateObject } from "kysely";
 import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
 import { type Schema, type StoredFile } from "../database/schema";
 import { notFound } from "../http/problems";
 import { RoutesService } from "../routes/routes.service";
 import { RenderQueue } from "./queue";
+import { zipped } from "./zip";
 
 export type RenderRow = Selectable<Schema["renders"]>;
 
@@ -25,12 +25,15 @@ export class RendersService {
   /** Asks for the files of a route as it stands. */
   async request(routeId: string): Promise<RenderView> {
     const { revision } = await this.routes.get(routeId);
-    const row = await this.database
-      .insertInto("renders")
-      .values({ route_id: routeId, revision, state: "waiting", files: JSON.stringify([]) })
-      .returningAll()
-      .executeTakeFirstOrThrow();
-    await this.queue.add(String(row.id));
+    const row = await this.database.transaction().execute(async (tx) => {
+      const added = await tx
+        .insertInto("renders")
+        .values({ route_id: routeId, revision, state: "waiting", files: JSON.stringify([]) })
+        .returningAll()
+        .executeTakeFirstOrThrow();
+      await this.queue.add(String(added.id), tx);
+      return added;
+    });
     return renderView(row);
   }
 
@@ -57,18 +60,14 @@ export class RendersService {
   }
 
   /** All files in one archive, stored as they are; the same hand-over always gives the same bytes. */
-  async zip(id: string): Promise<{ name: string; bytes: Uint8Array }> {
+  async zip(id: string): Promise<{ name: string; bytes: AsyncIterable<Uint8Array> }> {
     const { files } = await this.row(id);
     if (files.length === 0) throw notFound("finished hand-over", id);
-    const entries: Record<string, Uint8Array> = {};
-    for (const file of files) entries[file.name] = await this.blobs.get(file.sha256);
     // Every hand-over has its readings, whatever else its route gives.
     const readings = "-readings.json";
     const name = files.find((f) => f.name.endsWith(readings))?.name.replace(readings, ".zip");
-    return {
-      name: name ?? `hand-over-${id}.zip`,
-      bytes: zipSync(entries, { level: 0, mtime: "1980-01-01T12:00:00" }),
-    };
+    const entries = files.map((f) => ({ name: f.name, bytes: this.blobs.stream(f.sha256) }));
+    return { name: name ?? `hand-over-${id}.zip`, bytes: zipped(entries) };
   }
 
   /** A worker takes a render, unless another already has. */
@@ -88,50 +87,72 @@ export class RendersService {
       .executeTakeFirst();
   }
 
-  /** Sign of life of the worker, with how far it is. */
-  async beat(id: string, progress: number, doing: string): Promise<void> {
-    await this.database
+  /**
+   * Sign of life of the worker, with how far it is. Everything a worker writes names the attempt it was given: one that
+   * was given up for lost writes nothing any more.
+   * @returns whether the render is still this worker's
+   */
+  async beat({ id, attempts }: RenderRow, progress: number, doing: string): Promise<boolean> {
+    return this.write(id, attempts, { progress, doing, beat_at: sql<Date>`now()` });
+  }
+
+  finish({ id, attempts }: RenderRow, files: readonly StoredFile[], dots: string | null): Promise<boolean> {
+    const made = { files: JSON.stringify(files), dots_sha256: dots };
+    return this.write(id, attempts, { state: "done", progress: 1, doing: "", ...made });
+  }
+
+  fail({ id, attempts }: RenderRow, error: string): Promise<boolean> {
+    return this.write(id, attempts, { state: "failed", doing: "", error });
+  }
+
+  private async write(
+    id: string,
+    attempt: number,
+    values: UpdateObject<Schema, "renders">,
+  ): Promise<boolean> {
+    const { numUpdatedRows } = await this.database
       .updateTable("renders")
-      .set({ progress, doing, beat_at: sql<Date>`now()` })
+      .set(values)
       .where("id", "=", id)
       .where("state", "=", "running")
-      .execute();
+      .where("attempts", "=", attempt)
+      .executeTakeFirst();
+    return numUpdatedRows > 0n;
   }
 
-  async finish(id: string, files: readonly StoredFile[], dotsSha256: string | null): Promise<void> {
-    await this.database
-      .updateTable("renders")
-      .set({ state: "done", progress: 1, doing: "", files: JSON.stringify(files), dots_sha256: dotsSha256 })
-      .where("id", "=", id)
-      .execute();
-  }
-
-  async fail(id: string, error: string): Promise<void> {
-    await this.database
-      .updateTable("renders")
-      .set({ state: "failed", doing: "", error })
-      .where("id", "=", id)
-      .execute();
-  }
-
-  /** Renders whose worker gives no sign of life go back into the queue; after some tries they are given up. */
+  /**
+   * Renders whose worker gives no sign of life go back into the queue; after some tries they are given up. So do those
+   * that have waited long, in case their place in the queue was lost: a render that is taken already is not taken twice.
+   */
   async takeBackLost(leaseSeconds: number): Promise<void> {
-    const lost = await this.database
-      .updateTable("renders")
-      .set({
-        state: sql<
-          "waiting" | "failed"
-        >`case when attempts >= ${MOST_ATTEMPTS} then 'failed' else 'waiting' end`,
-        error: sql<
-          string | null
-        >`case when attempts >= ${MOST_ATTEMPTS} then 'The worker was lost ' || attempts || ' times. Ask for the files again.' end`,
-        doing: "its worker was lost; waiting for another",
-      })
-      .where("state", "=", "running")
-      .where("beat_at", "<", sql<Date>`now() - make_interval(secs => ${leaseSeconds})`)
-      .returning(["id", "state"])
-      .execute();
-    for (const { id, state } of lost) if (state === "waiting") await this.queue.add(String(id));
+    const ago = (seconds: number) => sql<Date>`now() - make_interval(secs => ${seconds})`;
+    await this.database.transaction().execute(async (tx) => {
+      const lost = await tx
+        .updateTable("renders")
+        .set({
+          state: sql<
+            "waiting" | "failed"
+          >`case when attempts >= ${MOST_ATTEMPTS} then 'failed' else 'waiting' end`,
+          error: sql<
+            string | null
+          >`case when attempts >= ${MOST_ATTEMPTS} then 'The worker was lost ' || attempts || ' times. Ask for the files again.' end`,
+          doing: "its worker was lost; waiting for another",
+          beat_at: sql<Date>`now()`,
+        })
+        .where("state", "=", "running")
+        .where("beat_at", "<", ago(leaseSeconds))
+        .returning(["id", "state"])
+        .execute();
+      const left = await tx
+        .updateTable("renders")
+        .set({ beat_at: sql<Date>`now()` })
+        .where("state", "=", "waiting")
+        .where(sql`coalesce(beat_at, created_at)`, "<", ago(6 * leaseSeconds))
+        .returning(["id", "state"])
+        .execute();
+      for (const { id, state } of [...lost, ...left])
+        if (state === "waiting") await this.queue.add(String(id), tx);
+    });
   }
 
   private async row(id: string): Promise<RenderRow> {

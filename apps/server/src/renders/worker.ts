@@ -3,6 +3,7 @@ import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShut
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { ArtworksService } from "../artworks/artworks.service";
 import { BlobStore } from "../blobs/blob.store";
+import { askAgain, isAway } from "../database/away";
 import { type StoredFile } from "../database/schema";
 import { log } from "../http/log";
 import { RoutesService } from "../routes/routes.service";
@@ -25,6 +26,8 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     lean: true,
   });
   private sweep?: NodeJS.Timeout;
+  /** How long a finished render asks a database that is away; less than others wait for it. */
+  private readonly patience: number;
 
   constructor(
     @Inject(Settings) private readonly settings: Settings,
@@ -34,7 +37,9 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     @Inject(TicketsService) private readonly tickets: TicketsService,
     @Inject(ArtworksService) private readonly artworks: ArtworksService,
     @Inject(BlobStore) private readonly blobs: BlobStore,
-  ) {}
+  ) {
+    this.patience = settings.leaseSeconds * 1000;
+  }
 
   async onApplicationBootstrap(): Promise<void> {
     const { role, leaseSeconds } = this.settings;
@@ -42,9 +47,9 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
       this.renders
         .takeBackLost(leaseSeconds)
         .catch((error) => log.warn({ err: error }, "looking for lost renders"));
-    await lookAround();
+    if (role !== "worker") await lookAround();
     this.sweep = setInterval(lookAround, leaseSeconds * 500);
-    if (role !== "server") await this.queue.work((id) => this.take(id));
+    if (role === "worker") await this.queue.work((id) => this.take(id));
   }
 
   onApplicationShutdown(): void {
@@ -55,25 +60,35 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     const render = await this.renders.claim(id);
     if (!render) return; // another worker has it, or it is done
     const state = { progress: 0, doing: "reading the artwork" };
+    const lost = new AbortController();
     const beat = setInterval(() => {
-      this.renders
-        .beat(id, state.progress, state.doing)
-        .catch((error) => log.warn({ err: error }, "sign of life"));
-    }, BEAT_MS);
-    try {
-      const { files, dotsSha256 } = await this.make(render, (progress, doing) =>
-        Object.assign(state, { progress, doing }),
+      this.renders.beat(render, state.progress, state.doing).then(
+        (ours) => !ours && lost.abort(),
+        (error) => log.warn({ err: error }, "sign of life"),
       );
-      await this.renders.finish(id, files, dotsSha256);
+    }, BEAT_MS);
+    const report = (progress: number, doing: string) => Object.assign(state, { progress, doing });
+    try {
+      const { files, dotsSha256 } = await this.make(render, report, lost.signal);
+      await askAgain(() => this.renders.finish(render, files, dotsSha256), this.patience);
     } catch (error) {
+      if (lost.signal.aborted || isAway(error)) {
+        // Whoever has it now, or takes it once the database is back, makes it whole.
+        log.warn({ err: error, render: id }, "render let go");
+        return;
+      }
       log.error({ err: error, render: id }, "render failed");
-      await this.renders.fail(id, (error as Error).message);
+      await askAgain(() => this.renders.fail(render, (error as Error).message), this.patience);
     } finally {
       clearInterval(beat);
     }
   }
 
-  private async make(render: RenderRow, report: (progress: number, doing: string) => void) {
+  private async make(
+    render: RenderRow,
+    report: (progress: number, doing: string) => void,
+    signal: AbortSignal,
+  ) {
     const routeId = String(render.route_id);
     const route = await this.routes.atRevision(routeId, render.revision);
     const ticket = await this.tickets.get((await this.routes.get(routeId)).ticketId);
@@ -87,6 +102,7 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     const preview = new Preview(SHEET_PICTURE);
     const { checks, fingerprint } = await deliver(this.runner, route, source, {
       pause: nextTurn,
+      signal,
       progress: (share, stage) => report(share * 0.95, stageById(stage).title.toLowerCase()),
       file: keep,
       seen: (result) => preview.add(result),

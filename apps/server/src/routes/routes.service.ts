@@ -6,6 +6,7 @@ import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound, ProblemException } from "../http/problems";
+import { readShared, storeShared } from "./parts";
 
 /**
  * Routes and every revision they ever had. A revision knows which one it was made from; undo goes there, redo
@@ -19,22 +20,15 @@ export class RoutesService {
   ) {}
 
   async create(ticketId: string, route: Route): Promise<RouteView> {
-    const id = await this.database.transaction().execute(async (tx) => {
+    return this.database.transaction().execute(async (tx) => {
       const ticket = await tx
         .selectFrom("tickets")
         .select("id")
         .where("id", "=", ticketId)
         .executeTakeFirst();
       if (!ticket) throw notFound("ticket", ticketId);
-      const { id } = await tx
-        .insertInto("routes")
-        .values({ ticket_id: ticketId, revision: 1 })
-        .returning("id")
-        .executeTakeFirstOrThrow();
-      await addRevision(tx, String(id), 1, null, route);
-      return String(id);
+      return view(tx, await addRoute(tx, ticketId, route));
     });
-    return this.get(id);
   }
 
   async get(id: string): Promise<RouteView> {
@@ -50,13 +44,16 @@ export class RoutesService {
       .where("revision", "=", revision)
       .executeTakeFirst();
     if (!row) throw notFound("revision", `${revision} of route ${id}`);
-    return readRoute(row.body);
+    return readRoute(await readShared(this.database, row.body));
   }
 
-  /** Adds a revision. Saving what already stands adds none. */
+  /**
+   * Adds a revision. Saving what already stands adds none, also for one who saved it and was never answered: so a save
+   * may be sent again.
+   */
   save(id: string, version: number, route: Route): Promise<RouteView> {
-    return this.move(id, version, async (tx, current) => {
-      if (canonical(current.body) === canonical(route)) return null;
+    const stands = (current: CurrentRow) => canonical(current.body) === canonical(route);
+    return this.move(id, version, stands, async (tx, current) => {
       const { last } = await tx
         .selectFrom("route_revisions")
         .select((e) => e.fn.max("revision").as("last"))
@@ -68,11 +65,11 @@ export class RoutesService {
   }
 
   undo(id: string, version: number): Promise<RouteView> {
-    return this.move(id, version, async (_tx, current) => current.parent);
+    return this.move(id, version, never, async (_tx, current) => current.parent);
   }
 
   redo(id: string, version: number): Promise<RouteView> {
-    return this.move(id, version, async (tx, current) => latestChild(tx, id, current.revision));
+    return this.move(id, version, never, async (tx, current) => latestChild(tx, id, current.revision));
   }
 
   /** Keeps what was found for a revision, for the board. */
@@ -106,11 +103,13 @@ export class RoutesService {
   private async move(
     id: string,
     version: number,
+    stands: (current: CurrentRow) => boolean,
     to: (tx: Kysely<Schema>, current: CurrentRow) => Promise<number | null>,
   ): Promise<RouteView> {
     return this.database.transaction().execute(async (tx) => {
       await tx.selectFrom("routes").select("id").where("id", "=", id).forUpdate().execute();
       const current = await currentRow(tx, id);
+      if (stands(current)) return view(tx, id);
       if (current.version !== version) {
         throw new ProblemException(
           409,
@@ -134,6 +133,8 @@ export class RoutesService {
   }
 }
 
+const never = (): boolean => false;
+
 type CurrentRow = Awaited<ReturnType<typeof currentRow>>;
 
 async function currentRow(db: Kysely<Schema>, id: string) {
@@ -146,7 +147,7 @@ async function currentRow(db: Kysely<Schema>, id: string) {
     .where("r.id", "=", id)
     .executeTakeFirst();
   if (!row) throw notFound("route", id);
-  return row;
+  return { ...row, body: await readShared(db, row.body) };
 }
 
 async function latestChild(db: Kysely<Schema>, id: string, revision: number): Promise<number | null> {
@@ -175,6 +176,17 @@ async function view(db: Kysely<Schema>, id: string): Promise<RouteView> {
   };
 }
 
+/** A new route of a ticket, at its first revision. */
+export async function addRoute(tx: Kysely<Schema>, ticketId: string, route: Route): Promise<string> {
+  const { id } = await tx
+    .insertInto("routes")
+    .values({ ticket_id: ticketId, revision: 1 })
+    .returning("id")
+    .executeTakeFirstOrThrow();
+  await addRevision(tx, String(id), 1, null, route);
+  return String(id);
+}
+
 async function addRevision(
   tx: Kysely<Schema>,
   id: string,
@@ -184,6 +196,6 @@ async function addRevision(
 ): Promise<void> {
   await tx
     .insertInto("route_revisions")
-    .values({ route_id: id, revision, parent, body: JSON.stringify(route) })
+    .values({ route_id: id, revision, parent, body: await storeShared(tx, route) })
     .execute();
 }

@@ -33,7 +33,7 @@ type App = Awaited<ReturnType<typeof NestFactory.createApplicationContext>>;
 async function addTicket(app: App, runner: Runner, demo: DemoTicket): Promise<void> {
   const { artwork, routes, fate, dueIn, piece, customer, pieces, output, material, materialColour, note } =
     demo;
-  const { id: artworkId } = await app.get(ArtworksService).add(await drawn(artwork), artwork);
+  const { id: artworkId } = await app.get(ArtworksService).addBytes(await drawn(artwork), artwork);
   const tickets = app.get(TicketsService);
   const due = new Date(Date.now() + dueIn * 86400000).toISOString().slice(0, 10);
   const ticket = await tickets.create({

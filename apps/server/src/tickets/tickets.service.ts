@@ -5,7 +5,7 @@ import { ArtworksService, viewOf, type ArtworkRow } from "../artworks/artworks.s
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound } from "../http/problems";
-import { RoutesService } from "../routes/routes.service";
+import { addRoute } from "../routes/routes.service";
 import { firstRoute } from "./firstRoute";
 
 type TicketRow = Awaited<ReturnType<TicketsService["rows"]>>[number];
@@ -15,7 +15,6 @@ export class TicketsService {
   constructor(
     @Inject(Database) private readonly database: Database,
     @Inject(ArtworksService) private readonly artworks: ArtworksService,
-    @Inject(RoutesService) private readonly routes: RoutesService,
   ) {}
 
   /** Tickets on the board, or those put away, soonest due first. */
@@ -33,23 +32,26 @@ export class TicketsService {
   /** A ticket with the artwork's name as its piece until somebody writes a better one, and a first route. */
   async create({ artworkId, ...given }: NewTicket): Promise<TicketView> {
     const artwork = await this.artworks.row(artworkId);
-    const ticket = await this.database
-      .insertInto("tickets")
-      .values({
-        artwork_id: artworkId,
-        piece: given.piece ?? pieceFrom(artwork.name),
-        customer: given.customer ?? "",
-        due: given.due ?? null,
-        pieces: given.pieces ?? 1,
-        note: given.note ?? "",
-        output: given.output ?? "laser",
-        material: given.material ?? "",
-        material_colour: given.materialColour ?? "",
-      })
-      .returning("id")
-      .executeTakeFirstOrThrow();
-    await this.routes.create(String(ticket.id), firstRoute(artwork));
-    return this.get(String(ticket.id));
+    const id = await this.database.transaction().execute(async (tx) => {
+      const ticket = await tx
+        .insertInto("tickets")
+        .values({
+          artwork_id: artworkId,
+          piece: given.piece ?? pieceFrom(artwork.name),
+          customer: given.customer ?? "",
+          due: given.due ?? null,
+          pieces: given.pieces ?? 1,
+          note: given.note ?? "",
+          output: given.output ?? "laser",
+          material: given.material ?? "",
+          material_colour: given.materialColour ?? "",
+        })
+        .returning("id")
+        .executeTakeFirstOrThrow();
+      await addRoute(tx, String(ticket.id), firstRoute(artwork));
+      return String(ticket.id);
+    });
+    return this.get(id);
   }
 
   async change(id: string, change: TicketChange): Promise<TicketView> {

@@ -9,8 +9,10 @@ import { asRgba } from "./photo";
 /**
  * The text of a file that may be marked-up text: in UTF-16 by its mark or its first letter, else as its first line says,
  * else in UTF-8. Null for bytes that are none.
+ *
+ * @param most  looks no further than so many bytes, and forgives what is not text
  */
-export function textOf(bytes: Uint8Array, most = bytes.length): string | null {
+export function textOf(bytes: Uint8Array, most?: number): string | null {
   const [a, b] = bytes;
   const little = (a === 0xff && b === 0xfe) || (a === 0x3c && b === 0);
   const big = (a === 0xfe && b === 0xff) || (a === 0 && b === 0x3c);
@@ -18,7 +20,7 @@ export function textOf(bytes: Uint8Array, most = bytes.length): string | null {
   const stated = /^<\?xml[^>]*encoding\s*=\s*["']([\w.-]+)["']/.exec(head)?.[1] ?? "utf-8";
   try {
     return new TextDecoder(little ? "utf-16le" : big ? "utf-16be" : stated, {
-      fatal: most >= bytes.length,
+      fatal: most === undefined, // a stretch may end within a letter
     }).decode(bytes.subarray(0, most));
   } catch {
     return null; // no such encoding, or not in it

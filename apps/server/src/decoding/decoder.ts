@@ -1,0 +1,63 @@
+import { readArtwork, type Rgba } from "@hardline/core";
+import { IntakeError, takeIn } from "@hardline/intake";
+import { readFile, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import sharp from "sharp";
+import { type Answer, type Asked } from "./protocol";
+
+const THUMBNAIL = 320;
+/** Width at which artwork made of shapes is read. */
+const READ_WIDTH = 1200;
+
+// One thread each: what is decoded must leave room for who waits for a page.
+sharp.concurrency(1);
+sharp.cache(false);
+
+/** The process that decodes what strangers made. Nothing but files goes in and out, and it can be killed at any time. */
+process.on("message", (asked: Asked) => {
+  answer(asked)
+    .catch((error: Error): Answer => {
+      return error instanceof IntakeError
+        ? { refused: error.message }
+        : { fault: error.stack ?? error.message };
+    })
+    .then((reply) => process.send?.(reply))
+    .catch(() => process.exit(1));
+});
+process.on("disconnect", () => process.exit(0));
+
+async function answer(asked: Asked): Promise<Answer> {
+  const intake = await takeIn(await readFile(asked.file));
+  const { facts, kind } = intake;
+  if (asked.what === "draw") {
+    const drawn = join(asked.folder, "drawn.png");
+    await writeFile(drawn, await losslessPng(await intake.pixels(asked.width)));
+    return { drawn };
+  }
+  if (facts.width * facts.height > asked.mostPixels && !facts.vector) return { tooLarge: true };
+  const picture = await intake.pixels(facts.vector ? Math.min(facts.width, READ_WIDTH) : undefined);
+  const thumbnail = join(asked.folder, "thumbnail.png");
+  await writeFile(thumbnail, await thumbnailOf(picture));
+  const reading = readArtwork(picture, facts);
+  const pixels = facts.vector ? null : join(asked.folder, "pixels.png");
+  if (pixels) await writeFile(pixels, await losslessPng(picture));
+  return { taken: { facts, kind, notes: intake.notes, reading, pixels, thumbnail } };
+}
+
+const rawOf = ({ width, height }: Rgba) => ({ raw: { width, height, channels: 4 as const } });
+
+async function losslessPng(picture: Rgba): Promise<Buffer> {
+  let alpha = 255;
+  for (let i = 3; i < picture.data.length; i += 4) alpha &= picture.data[i];
+  const image = sharp(picture.data, { ...rawOf(picture), limitInputPixels: false });
+  return (alpha === 255 ? image.removeAlpha() : image)
+    .png({ compressionLevel: 2, adaptiveFiltering: true })
+    .toBuffer();
+}
+
+function thumbnailOf(picture: Rgba): Promise<Buffer> {
+  return sharp(picture.data, { ...rawOf(picture), limitInputPixels: false })
+    .resize(THUMBNAIL, THUMBNAIL, { fit: "inside", withoutEnlargement: true })
+    .png()
+    .toBuffer();
+}

@@ -1,0 +1,123 @@
+import { IntakeError, sniff } from "@hardline/intake";
+import { Inject, Injectable, type OnApplicationShutdown, type OnModuleInit } from "@nestjs/common";
+import { mkdtemp, open, readdir, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Settings } from "../settings";
+import { Lane } from "./lane";
+import { type Answer, type Asked, type Taken } from "./protocol";
+
+const GB = 2 ** 30;
+const SMALL_PIXELS = 16e6;
+const FOLDER = "hard-line-decoding-";
+
+/**
+ * Decodes pictures and draws shapes in processes of their own. What is quick has a lane for itself, so that nobody
+ * waits behind a drawing that takes long or a picture of two hundred million pixels.
+ */
+@Injectable()
+export class Decoding implements OnModuleInit, OnApplicationShutdown {
+  private folder: Promise<string> | null = null;
+  private readonly quick = new Lane({
+    ...{ name: "quick", seconds: 20, memoryBytes: 1.5 * GB, mostWaiting: 64, behind: 2 },
+  });
+  private readonly large = new Lane({
+    ...{ name: "large", seconds: 120, memoryBytes: 4 * GB, mostWaiting: 16, behind: 8, once: true },
+  });
+  private readonly shapes: Lane;
+  /** Drawings that were too much once: they are not tried again while the program runs. */
+  private readonly tooMuch = new Map<string, string>();
+
+  constructor(@Inject(Settings) private readonly settings: Settings) {
+    this.shapes = new Lane({
+      ...{ name: "shapes", seconds: settings.drawSeconds, memoryBytes: 3 * GB, mostWaiting: 16, behind: 10 },
+    });
+  }
+
+  onModuleInit(): void {
+    if (this.settings.role === "worker") return;
+    this.quick.warm();
+    this.shapes.warm();
+    void removeLeftBehind();
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    for (const lane of [this.quick, this.large, this.shapes]) lane.close();
+    if (this.folder) await rm(await this.folder, { recursive: true, force: true });
+  }
+
+  /** A folder for one piece of work, which its owner removes. */
+  async workFolder(): Promise<string> {
+    this.folder ??= mkdtemp(join(tmpdir(), `${FOLDER}${process.pid}-`));
+    return mkdtemp(join(await this.folder, "w-"));
+  }
+
+  /** Reads a file whole: what it is, its pixels, a thumbnail and what can be measured. @throws IntakeError */
+  async take(file: string, folder: string, sha256: string): Promise<Taken> {
+    const asked: Asked = { what: "take", file, folder, mostPixels: SMALL_PIXELS };
+    const kind = sniff(await headOf(file));
+    if (kind?.name === "SVG") return takenOf(await this.draws(sha256, asked));
+    const answer = await this.quick.ask(asked);
+    if (!("tooLarge" in answer)) return takenOf(answer);
+    return takenOf(await this.large.ask({ ...asked, mostPixels: Infinity }));
+  }
+
+  /** Draws shapes so wide and returns the PNG's path. @throws IntakeError */
+  async draw(file: string, folder: string, sha256: string, width: number): Promise<string> {
+    const answer = await this.draws(`${sha256} ${width}`, { what: "draw", file, folder, width });
+    if ("drawn" in answer) return answer.drawn;
+    throw faultOf(answer);
+  }
+
+  private async draws(key: string, asked: Asked): Promise<Answer> {
+    const known = this.tooMuch.get(key);
+    if (known) throw new IntakeError(known);
+    try {
+      return await this.shapes.ask(asked);
+    } catch (error) {
+      if (error instanceof IntakeError) {
+        if (this.tooMuch.size > 1000) this.tooMuch.clear();
+        this.tooMuch.set(key, error.message);
+      }
+      throw error;
+    }
+  }
+}
+
+function takenOf(answer: Answer): Taken {
+  if ("taken" in answer) return answer.taken;
+  throw faultOf(answer);
+}
+
+const faultOf = (answer: Answer): Error =>
+  "refused" in answer
+    ? new IntakeError(answer.refused)
+    : new Error("fault" in answer ? answer.fault : "the decoder answered something else");
+
+async function headOf(path: string): Promise<Buffer> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(65536), 0, 65536, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
+}
+
+/** Folders of programs that were killed. */
+async function removeLeftBehind(): Promise<void> {
+  for (const name of await readdir(tmpdir()).catch(() => [])) {
+    const owner = name.startsWith(FOLDER) && Number(/^\d+/.exec(name.slice(FOLDER.length))?.[0]);
+    if (!owner || isAlive(owner)) continue;
+    await rm(join(tmpdir(), name), { recursive: true, force: true }).catch(() => undefined);
+  }
+}
+
+function isAlive(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === "EPERM";
+  }
+}

@@ -1,0 +1,31 @@
+import { type ArtworkFacts, type ArtworkReading } from "@hardline/core";
+
+/** What the process that decodes is asked: all files by their paths, so that no pixels cross over. */
+export type Asked =
+  | {
+      readonly what: "take";
+      readonly file: string;
+      /** A folder of its own for what comes out. */
+      readonly folder: string;
+      /** Pictures of more pixels are left for another process, which may take longer and more memory. */
+      readonly mostPixels: number;
+    }
+  | { readonly what: "draw"; readonly file: string; readonly folder: string; readonly width: number };
+
+export interface Taken {
+  readonly facts: ArtworkFacts;
+  readonly kind: { readonly name: string; readonly mediaType: string; readonly extension: string };
+  readonly notes: readonly string[];
+  readonly reading: ArtworkReading;
+  /** Lossless PNG; null for artwork made of shapes. */
+  readonly pixels: string | null;
+  readonly thumbnail: string;
+}
+
+export type Answer =
+  | { readonly taken: Taken }
+  | { readonly drawn: string }
+  | { readonly tooLarge: true }
+  /** Not taken in, with the reason; or a fault of the program. */
+  | { readonly refused: string }
+  | { readonly fault: string };

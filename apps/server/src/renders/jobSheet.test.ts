@@ -1,0 +1,74 @@
+import { readRoute, type Check } from "@hardline/core";
+import { execFileSync } from "node:child_process";
+import { drawJobSheet, type JobSheet } from "./jobSheet";
+
+const route = readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "tone" }] });
+const checks = (count: number): Check[] =>
+  Array.from({ length: count }, (_, k) => ({
+    ...{ id: `c${k}`, level: "look", value: k, unit: "mm", places: [] },
+    text: `Check number ${k}`,
+    detail:
+      "What is to be looked at here, said at some length so that it takes more than a line of the column.",
+  }));
+const files = (count: number) =>
+  Array.from({ length: count }, (_, k) => ({
+    ...{ name: `file-${k}.png`, mediaType: "image/png", bytes: 10 + k },
+    sha256: `${k}`.padStart(64, "f"),
+  }));
+
+function sheetOf(more: Partial<JobSheet>, note = ""): Promise<Uint8Array> {
+  const ticket = { number: 1042, piece: "Tag", customer: "Skerry Light", due: null, pieces: 3, note };
+  const artwork = { name: "a.png", width: 10, height: 10 };
+  return drawJobSheet({
+    ticket: { ...ticket, output: "laser", material: "", artwork } as unknown as JobSheet["ticket"],
+    route,
+    revision: 2,
+    finish: { widthMm: 90, heightMm: 60, widthPx: 900, heightPx: 600, dotsPerInch: 254 },
+    picture: { width: 300, height: 900, data: new Uint8Array(300 * 900 * 4).fill(90) },
+    checks: checks(2),
+    files: files(3),
+    ...more,
+  });
+}
+
+/** Every word with the page and the box it stands in. */
+function wordsOf(pdf: Uint8Array) {
+  const html = execFileSync("pdftotext", ["-bbox", "-", "-"], { input: pdf, encoding: "utf8" });
+  let page = 0;
+  return html.split("\n").flatMap((line) => {
+    if (line.includes("<page")) page++;
+    const found = /xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">(.*)<\/word>/.exec(line);
+    return found ? [{ page, box: found.slice(1, 5).map(Number), word: found[5] }] : [];
+  });
+}
+
+test.each([
+  ["few", 2, 3, ""],
+  ["many checks", 30, 3, ""],
+  ["many files", 2, 60, ""],
+  ["a long note", 8, 6, "A word about the job. ".repeat(150)],
+])("%s: every word stands on its page, and none on another", async (what, checkCount, fileCount, note) => {
+  const words = wordsOf(await sheetOf({ checks: checks(checkCount), files: files(fileCount) }, note));
+  for (const { box } of words) {
+    expect(box[1]).toBeGreaterThan(20);
+    expect(box[3]).toBeLessThan(841.89 - 20);
+    expect(box[2]).toBeLessThan(595.28 - 20);
+  }
+  const text = words.map((w) => w.word).join(" ");
+  for (let k = 0; k < checkCount; k++) expect(text).toContain(`Check number ${k} What`);
+  for (let k = 0; k < fileCount; k++) expect(text).toContain(`${k}`.padStart(64, "f"));
+  if (note) expect(text.match(/job\./g)).toHaveLength(150);
+  const collisions: string[] = [];
+  for (const [k, a] of words.entries())
+    for (const b of words.slice(k + 1)) {
+      if (a.page !== b.page) continue;
+      const across = Math.min(a.box[2], b.box[2]) - Math.max(a.box[0], b.box[0]);
+      const down = Math.min(a.box[3], b.box[3]) - Math.max(a.box[1], b.box[1]);
+      // boxes of neighbouring lines touch by a little; words on one another share half a line
+      if (across > 1 && down > 4) collisions.push(`${a.word} on ${b.word}`);
+    }
+  expect(collisions).toEqual([]);
+  const pages = Math.max(...words.map((w) => w.page));
+  if (what === "few") expect(pages).toBe(1);
+  else expect(pages).toBeGreaterThan(1);
+});
