@@ -56,7 +56,8 @@ export class TicketsService {
 
   async change(id: string, change: TicketChange): Promise<TicketView> {
     const { materialColour, ...rest } = change;
-    const values = { ...rest, ...(materialColour === undefined ? {} : { material_colour: materialColour }) };
+    const given = Object.entries({ ...rest, material_colour: materialColour });
+    const values = Object.fromEntries(given.filter(([, value]) => value !== undefined));
     if (Object.keys(values).length > 0) await this.update(id, values);
     return this.get(id);
   }

@@ -52,7 +52,7 @@ export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
         <div className={css.ticket}>
           <div className={css.line}>
             <span className={`mono ${css.number}`}>{ticket.number}</span>
-            <SaveState state={state} revision={saved.revision} />
+            <SaveState state={state} reason={keeper.get().reason} revision={saved.revision} />
             <FindingsStamp checks={inspected?.of === route ? found!.checks : null} />
           </div>
           <button
@@ -158,15 +158,16 @@ function wordsOf({ stage, face }: Row, scene: BenchScene): string {
   return settings ? stageById(stage).summary(settings) : "not on this route";
 }
 
-function SaveState({ state, revision }: { state: Kept["state"]; revision: number }) {
+function SaveState({ state, reason, revision }: Pick<Kept, "state" | "reason"> & { revision: number }) {
   const words = {
     saved: `saved, r${revision}`,
     saving: "saving …",
     offline: "not saved, server away",
+    refused: "not saved, refused",
     conflict: "changed elsewhere",
   }[state];
   return (
-    <span className={`${css.save} ${css[state]}`} role="status">
+    <span className={`${css.save} ${css[state]}`} role="status" title={reason ?? undefined}>
       {words}
     </span>
   );

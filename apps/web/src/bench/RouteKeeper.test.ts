@@ -35,6 +35,10 @@ class FakeServer {
       });
     }
   }
+  get = async () => {
+    if (this.cut) throw new Offline();
+    return this.current;
+  };
   save = async (version: number, route: Route) => {
     this.guard(version);
     this.saves++;
@@ -96,6 +100,109 @@ test("undo first saves what is unsaved, so that it undoes the last thing done", 
   keeper.change(withBlack(0.4));
   await keeper.undo();
   expect([server.saves, blackOf(keeper.get().route), keeper.get().state]).toEqual([1, 0, "saved"]);
+});
+
+/** Answers only after a while, as over a slow line. */
+const slowly =
+  <A extends unknown[], T>(act: (...args: A) => Promise<T>) =>
+  async (...args: A): Promise<T> => {
+    const answer = await act(...args);
+    await new Promise((r) => setTimeout(r, 500));
+    return answer;
+  };
+
+test("two quick undos are two steps, not a conflict with oneself", async () => {
+  const server = new FakeServer();
+  const keeper = new RouteKeeper(server.current, server, shelf());
+  keeper.change(withBlack(0.1));
+  await rest();
+  server.undo = slowly(server.undo);
+  const both = Promise.all([keeper.undo(), keeper.undo()]);
+  await rest(2000);
+  await both;
+  expect([keeper.get().state, keeper.get().theirs, server.current.version]).toEqual(["saved", null, 4]);
+});
+
+test("an edit during an undo stays, and is saved after it", async () => {
+  const server = new FakeServer();
+  const keeper = new RouteKeeper(server.current, server, shelf());
+  keeper.change(withBlack(0.1));
+  await rest();
+  server.undo = slowly(server.undo);
+  const undone = keeper.undo();
+  await rest(100);
+  keeper.change(withBlack(0.7));
+  expect(blackOf(keeper.get().route)).toBe(0.7);
+  await rest(3000);
+  await undone;
+  expect([keeper.get().state, blackOf(keeper.get().route), blackOf(server.current.route)]).toEqual([
+    "saved",
+    0.7,
+    0.7,
+  ]);
+});
+
+test("an undo whose answer was lost is looked up, neither done twice nor taken for somebody else's", async () => {
+  const server = new FakeServer();
+  const keeper = new RouteKeeper(server.current, server, shelf());
+  keeper.change(withBlack(0.1));
+  await rest();
+  const plain = server.undo;
+  server.undo = async (version) => {
+    await plain(version);
+    throw new Offline();
+  };
+  await keeper.undo();
+  expect(keeper.get().state).toBe("offline");
+  await rest(4000);
+  expect([keeper.get().state, blackOf(keeper.get().route), server.current.version]).toEqual(["saved", 0, 3]);
+});
+
+test("a full shelf is no hindrance, and gives back nothing older", async () => {
+  const server = new FakeServer();
+  const own = shelf();
+  own.items.set("hardline.unsaved.7", "old");
+  const keeper = new RouteKeeper(server.current, server, {
+    ...own,
+    setItem: () => {
+      throw new Error("quota");
+    },
+  });
+  keeper.change(withBlack(0.2));
+  expect(blackOf(keeper.get().route)).toBe(0.2);
+  await rest();
+  expect([keeper.get().state, blackOf(server.current.route), own.items.size]).toEqual(["saved", 0.2, 0]);
+});
+
+test("what the server refuses is said with its reason, and not sent again until it is changed", async () => {
+  const server = new FakeServer();
+  const keeper = new RouteKeeper(server.current, server, shelf());
+  const plain = server.save;
+  let asked = 0;
+  server.save = async () => {
+    asked++;
+    throw new Refusal({
+      type: "about:blank",
+      title: "",
+      status: 413,
+      detail: "The body is larger than 8 MB.",
+    });
+  };
+  keeper.change(withBlack(0.2));
+  await rest(20000);
+  expect([asked, keeper.get().state, keeper.get().reason]).toEqual([
+    1,
+    "refused",
+    "The body is larger than 8 MB.",
+  ]);
+  server.save = plain;
+  keeper.change(withBlack(0.3));
+  await rest();
+  expect([keeper.get().state, keeper.get().reason, blackOf(server.current.route)]).toEqual([
+    "saved",
+    null,
+    0.3,
+  ]);
 });
 
 test("with the server away the change is kept, on the shelf too, and sent when it is back", async () => {

@@ -2,7 +2,7 @@ import { type RouteView } from "@hardline/contract";
 import { canonical, type Route } from "@hardline/core";
 import { Offline, Refusal } from "../api/client";
 
-export type SaveState = "saved" | "saving" | "offline" | "conflict";
+export type SaveState = "saved" | "saving" | "offline" | "refused" | "conflict";
 
 export interface Kept {
   /** The route as it is on this bench. */
@@ -12,10 +12,13 @@ export interface Kept {
   readonly state: SaveState;
   /** At a conflict: the route as somebody else left it. */
   readonly theirs: RouteView | null;
+  /** Why the server will not have it as it is. */
+  readonly reason: string | null;
 }
 
 /** How the keeper reaches the server. */
 export interface RouteServer {
+  readonly get: () => Promise<RouteView>;
   readonly save: (version: number, route: Route) => Promise<RouteView>;
   readonly undo: (version: number) => Promise<RouteView>;
   readonly redo: (version: number) => Promise<RouteView>;
@@ -37,7 +40,8 @@ export class RouteKeeper {
   private dirty = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private shelving: ReturnType<typeof setTimeout> | undefined;
-  private sending: Promise<void> | null = null;
+  /** What goes to the server goes one after another. */
+  private line: Promise<void> = Promise.resolve();
   private readonly listeners = new Set<() => void>();
 
   constructor(
@@ -45,7 +49,7 @@ export class RouteKeeper {
     private readonly server: RouteServer,
     private readonly shelf: Shelf,
   ) {
-    this.kept = { route: view.route, view, state: "saved", theirs: null };
+    this.kept = { route: view.route, view, state: "saved", theirs: null, reason: null };
     this.takeFromShelf(view);
   }
 
@@ -59,7 +63,7 @@ export class RouteKeeper {
   change(route: Route): void {
     if (isSame(route, this.kept.route)) return;
     this.dirty = true;
-    this.set({ route, state: this.kept.state === "conflict" ? "conflict" : "saving" });
+    this.set({ route, state: this.kept.state === "conflict" ? "conflict" : "saving", reason: null });
     this.after(SETTLE_MS);
     // Not at every move of a hand: strokes can be long, and storage is written at once.
     this.shelving ??= setTimeout(this.putOnShelf, SHELF_MS);
@@ -71,18 +75,18 @@ export class RouteKeeper {
     this.shelving = undefined;
     if (!this.dirty) return;
     const { view, route } = this.kept;
-    this.shelf.setItem(this.shelfKey, JSON.stringify({ version: view.version, route }));
+    try {
+      this.shelf.setItem(this.shelfKey, JSON.stringify({ version: view.version, route }));
+    } catch {
+      // The shelf is full: the change is shown and goes to the server all the same; an older one must not come back.
+      this.shelf.removeItem(this.shelfKey);
+    }
   };
 
   /** Sends what is unsaved now. */
-  async flush(): Promise<void> {
+  flush(): Promise<void> {
     clearTimeout(this.timer);
-    while (this.sending) await this.sending;
-    if (!this.dirty || this.kept.state === "conflict") return;
-    this.sending = this.send();
-    await this.sending;
-    this.sending = null;
-    if (this.dirty && this.kept.state === "saving") this.after(SETTLE_MS);
+    return this.inLine(() => this.sendUnsaved());
   }
 
   undo(): Promise<void> {
@@ -112,35 +116,74 @@ export class RouteKeeper {
     void this.flush();
   }
 
-  private async step(which: "undo" | "redo"): Promise<void> {
-    await this.flush();
-    if (this.kept.state !== "saved") return;
-    await this.ask(async () => this.settle(await this.server[which](this.kept.view.version)));
+  private inLine(act: () => Promise<void>): Promise<void> {
+    const mine = this.line.then(act);
+    this.line = mine.catch(() => undefined);
+    return mine;
   }
 
-  private async send(): Promise<void> {
-    const { route, view } = this.kept;
-    this.dirty = false;
-    this.set({ state: "saving" });
-    await this.ask(async () => {
-      const saved = await this.server.save(view.version, route);
-      if (this.dirty) this.set({ view: saved });
-      else this.settle({ ...saved, route });
+  private step(which: "undo" | "redo"): Promise<void> {
+    clearTimeout(this.timer);
+    return this.inLine(async () => {
+      await this.sendUnsaved();
+      if (this.kept.state !== "saved") return;
+      await this.ask(
+        () => this.server[which](this.kept.view.version),
+        // It may have been done, or not; the next look at the server tells.
+        () => this.catchUp(),
+      );
     });
   }
 
-  private async ask(act: () => Promise<void>): Promise<void> {
-    try {
-      await act();
-    } catch (error) {
-      this.dirty = true;
-      if (error instanceof Refusal && error.problem.status === 409) {
-        this.set({ state: "conflict", theirs: error.problem.current as RouteView });
-      } else if (error instanceof Offline || error instanceof Refusal) {
-        this.set({ state: "offline" });
+  private async sendUnsaved(): Promise<void> {
+    const { route, view, state } = this.kept;
+    if (!this.dirty || state === "conflict") return;
+    this.dirty = false;
+    this.set({ state: "saving" });
+    await this.ask(
+      async () => ({ ...(await this.server.save(view.version, route)), route }),
+      () => {
+        this.dirty = true;
         this.after(RETRY_MS);
+      },
+    );
+  }
+
+  /** @param again  called when the server was away */
+  private async ask(act: () => Promise<RouteView>, again: () => void): Promise<void> {
+    try {
+      this.took(await act());
+    } catch (error) {
+      if (error instanceof Refusal && error.problem.status === 409) {
+        this.dirty = true;
+        this.set({ state: "conflict", theirs: error.problem.current as RouteView });
+      } else if (error instanceof Offline || (error instanceof Refusal && error.problem.status >= 500)) {
+        this.set({ state: "offline" });
+        again();
+      } else if (error instanceof Refusal) {
+        // Sent again it would be refused again; the next change may mend it.
+        this.dirty = true;
+        this.set({ state: "refused", reason: error.problem.detail });
       } else throw error;
     }
+  }
+
+  /** Takes what the server answered; what was changed meanwhile stays, and is saved after it. */
+  private took(view: RouteView): void {
+    if (this.dirty) this.set({ view });
+    else this.settle(view);
+  }
+
+  private catchUp(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      void this.inLine(() =>
+        this.ask(
+          () => this.server.get(),
+          () => this.catchUp(),
+        ),
+      );
+    }, RETRY_MS);
   }
 
   private settle(view: RouteView): void {
@@ -148,7 +191,7 @@ export class RouteKeeper {
     clearTimeout(this.shelving);
     this.shelving = undefined;
     this.shelf.removeItem(this.shelfKey);
-    this.set({ route: view.route, view, state: "saved", theirs: null });
+    this.set({ route: view.route, view, state: "saved", theirs: null, reason: null });
   }
 
   private after(ms: number): void {

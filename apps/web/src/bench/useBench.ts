@@ -17,6 +17,7 @@ export function useKeeper(view: RouteView) {
     return new RouteKeeper(
       view,
       {
+        get: () => at("", {}),
         save: (version, route) => at("", { method: "PUT", json: { version, route } }),
         undo: (version) => at("/undo", { method: "POST", json: { version } }),
         redo: (version) => at("/redo", { method: "POST", json: { version } }),
@@ -35,7 +36,12 @@ export function useKeeper(view: RouteView) {
       keeper.close();
     };
   }, [keeper]);
-  return { keeper, ...useSyncExternalStore(keeper.subscribe, keeper.get) };
+  const kept = useSyncExternalStore(keeper.subscribe, keeper.get);
+  const { reason } = kept;
+  useEffect(() => {
+    if (reason) notifications.show({ id: "refused", color: "red", message: `Not saved. ${reason}` });
+  }, [reason]);
+  return { keeper, ...kept };
 }
 
 /** Size and place of the finished piece, known without running anything; null where settings contradict each other. */

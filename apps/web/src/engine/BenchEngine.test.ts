@@ -186,6 +186,20 @@ test("a worker that dies is replaced, and the last wish is taken up by the new o
   engine.close();
 });
 
+test("workers that cannot start are tried a few times, then it is said", async () => {
+  const { engine, faults, worker } = bench();
+  engine.show(wish("a"));
+  for (let k = 0; k < 20; k++) {
+    worker().onerror!();
+    await turn();
+  }
+  expect(FakeWorker.all).toHaveLength(12); // four times three
+  expect(faults).toEqual([
+    expect.stringMatching(/cannot be started. Load the page again; what you set is kept/),
+  ]);
+  engine.close();
+});
+
 test("a picture is drawn before anything else hears of it", async () => {
   const { engine, shown, worker } = bench();
   const order: string[] = [];

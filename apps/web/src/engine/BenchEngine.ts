@@ -20,6 +20,8 @@ export interface EngineEvents {
 /** Workers for checks, small pictures and strips, beside the one for the screen. */
 const ASIDES = 2;
 const MIB = 1 << 20;
+/** Workers that die so often without having shown anything are not started any more. */
+const MOST_DEATHS = 3;
 
 /** One worker thread and what it is known to hold. */
 class Line {
@@ -64,6 +66,8 @@ export class BenchEngine {
   private newest = 0;
   private turn: Promise<unknown> = Promise.resolve();
   private closed = false;
+  /** Times that workers died one after another without a picture in between. */
+  private deaths = 0;
 
   constructor(
     private readonly artwork: ArtworkView,
@@ -196,7 +200,13 @@ export class BenchEngine {
   }
 
   private restart(): void {
-    if (this.closed) return;
+    if (this.closed || this.deaths > MOST_DEATHS) return;
+    if (++this.deaths > MOST_DEATHS) {
+      this.events.fault(
+        "The part of the page that computes cannot be started. Load the page again; what you set is kept.",
+      );
+      return;
+    }
     for (const line of this.lines) line.end();
     const wish = this.next ?? this.awaited ?? this.last;
     this.awaited = null;
@@ -220,6 +230,7 @@ export class BenchEngine {
       const { remote, packer } = this.screen;
       const shown = await remote.show(packer.pack(request.route), request.panes, wish);
       if (wish !== this.newest || this.closed) return; // something newer is on its way
+      this.deaths = 0;
       this.events.fault(null);
       this.draw(shown);
       this.events.shown(shown, request);

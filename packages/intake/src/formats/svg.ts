@@ -1,6 +1,6 @@
 import { type Rgba } from "@hardline/core";
 import { MOST_ARTWORK_PIXELS, MOST_ARTWORK_SIDE } from "@hardline/contract";
-import sharp from "sharp";
+import sharp, { type Sharp } from "sharp";
 import { admitSize } from "../admit";
 import { broken, IntakeError } from "../errors";
 import { type Found } from "../found";
@@ -36,6 +36,9 @@ export const isSvg = (text: string): boolean =>
     text,
   );
 
+/** Side up to which the library draws shapes; what is wider is drawn so large and enlarged. */
+const LARGEST_DRAWN = 32767;
+
 /** Shapes, drawn from memory at the width asked for; nothing outside the file is looked at. */
 export async function lookAtSvg(bytes: Uint8Array): Promise<Found> {
   const text = textOf(bytes) ?? Buffer.from(bytes).toString("latin1");
@@ -65,22 +68,26 @@ export async function lookAtSvg(bytes: Uint8Array): Promise<Found> {
 async function draw(file: Buffer, width: number, height: number, drawWidth: number): Promise<Rgba> {
   const drawHeight = Math.max(1, Math.round((height * drawWidth) / width));
   admitSize(drawWidth, drawHeight);
-  const density = Math.min(100000, Math.max(1, (72 * drawWidth) / width));
-  const { data, info } = await sharp(file, {
-    limitInputPixels: 2 * MOST_ARTWORK_PIXELS,
-    failOn: "error",
-    density,
-  })
-    .resize(drawWidth, drawHeight, { fit: "fill" })
-    .toColourspace("srgb")
-    .ensureAlpha()
-    .raw({ depth: "uchar" })
-    .toBuffer({ resolveWithObject: true })
-    .catch((error: Error) => {
-      throw broken("SVG", error.message.split("\n")[0]);
-    });
-  return asRgba(data, info);
+  const share = Math.min(1, LARGEST_DRAWN / Math.max(drawWidth, drawHeight));
+  const size = (side: number): number => Math.max(1, Math.floor(side * share));
+  const options = { limitInputPixels: 2 * MOST_ARTWORK_PIXELS, failOn: "error" as const };
+  const density = Math.min(100000, Math.max(1, (72 * drawWidth * share) / width));
+  try {
+    const drawn = await raw(
+      sharp(file, { ...options, density }).resize(size(drawWidth), size(drawHeight), { fit: "fill" }),
+    );
+    if (share === 1) return asRgba(drawn.data, drawn.info);
+    const { info } = drawn;
+    const larger = sharp(drawn.data, { ...options, raw: info });
+    const { data, info: at } = await raw(larger.resize(drawWidth, drawHeight, { fit: "fill" }));
+    return asRgba(data, at);
+  } catch (error) {
+    throw broken("SVG", (error as Error).message.split("\n")[0]);
+  }
 }
+
+const raw = (image: Sharp) =>
+  image.toColourspace("srgb").ensureAlpha().raw({ depth: "uchar" }).toBuffer({ resolveWithObject: true });
 
 /** CSS pixels an absolute unit has. */
 const UNITS: Record<string, number> = {
