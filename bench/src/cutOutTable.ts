@@ -1,5 +1,6 @@
 import { asItIs, clearingOf, cutOut, finish, type Rgba } from "@hardline/core";
 import { type CutOutPicture } from "@hardline/demo";
+import { bandAbout } from "./band";
 
 export interface CutOutRow {
   readonly name: string;
@@ -12,9 +13,6 @@ export interface CutOutRow {
   readonly ms: number;
   readonly result: Rgba;
 }
-
-/** The band about the true edge that is unknown after the scribbles: everything within so many pixels of it. */
-const BAND = 12;
 
 /** Cuts a picture out with its six scribbles and measures how far the cover is from the truth. */
 export function measureCutOut({ name, picture, alpha, wish }: CutOutPicture): CutOutRow {
@@ -46,28 +44,4 @@ export function measureCutOut({ name, picture, alpha, wish }: CutOutPicture): Cu
     ms,
     result: { width, height, data: clearing.data },
   };
-}
-
-function bandAbout(alpha: Uint8Array, width: number, height: number): Uint8Array {
-  const across = new Uint8Array(alpha.length);
-  const band = new Uint8Array(alpha.length);
-  const spread = (
-    from: Uint8Array,
-    to: Uint8Array,
-    length: number,
-    count: number,
-    at: (n: number, k: number) => number,
-  ) => {
-    for (let n = 0; n < count; n++)
-      for (let k = 0, last = -Infinity, next = 0; k < length; k++) {
-        if (from[at(n, k)]) last = k;
-        if (next < k) next = k;
-        while (next < length && !from[at(n, next)]) next++;
-        if (k - last <= BAND || next - k <= BAND) to[at(n, k)] = 1;
-      }
-  };
-  const edge = alpha.map((a) => (a > 0 && a < 255 ? 1 : 0));
-  spread(edge, across, width, height, (n, k) => n * width + k);
-  spread(across, band, height, width, (n, k) => k * width + n);
-  return band;
 }

@@ -7,6 +7,7 @@ export * from "./photograph";
 export * from "./scenario";
 export * from "./fixtures/cutOutPictures";
 export * from "./fixtures/kindPictures";
+export * from "./fixtures/liftPictures";
 export * from "./fixtures/morePictures";
 export * from "./fixtures/unseenPictures";
 export * from "./turned";

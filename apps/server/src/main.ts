@@ -26,6 +26,7 @@ process.on("unhandledRejection", (error) => {
 });
 // A worker beside a server ends with it, however that ends.
 process.on("disconnect", () => process.kill(process.pid, "SIGTERM"));
+process.channel?.unref(); // listening for that does not keep it alive
 for (const signal of ["SIGTERM", "SIGINT"] as const)
   process.on(signal, () => setTimeout(() => process.exit(0), END_MS).unref());
 

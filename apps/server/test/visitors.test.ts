@@ -116,6 +116,13 @@ test.each<[string, string, string, string, number]>([
   ["a version beyond what is kept", "/api/routes/1/undo", "POST", '{"version":2147483648}', 400],
   ["no JSON at all", "/api/tickets", "POST", "{oops", 400],
   ["JSON nested ten thousand deep", "/api/tickets", "POST", `${"[".repeat(10000)}${"]".repeat(10000)}`, 400],
+  [
+    "two hundred thousand fields",
+    "/api/tickets",
+    "POST",
+    `{${Array.from({ length: 200000 }, (_, k) => `"k${k}":1`).join(",")}}`,
+    400,
+  ],
   ["a body of 9 MB", "/api/tickets", "POST", `{"note":"${"x".repeat(9 << 20)}"}`, 413],
   ["an asset that is not there", "/assets/none.js", "GET", "", 404],
   ["an address that is none", "/assets/%", "GET", "", 400],

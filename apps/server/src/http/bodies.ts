@@ -2,6 +2,8 @@ import { type NextFunction, type Request, type Response } from "express";
 import { ProblemException } from "./problems";
 
 const DEEPEST = 32;
+/** Nothing that is sent has nearly as many. */
+const MOST_FIELDS = 200;
 
 /**
  * Refuses JSON that no route or ticket is: nested beyond reason, or with letters that cannot be kept (a zero, halves of
@@ -16,7 +18,12 @@ export function checkBody(request: Request, _response: Response, next: NextFunct
         throw notValid(`a text holds a letter that cannot be kept: ${JSON.stringify(value.slice(0, 60))}`);
     } else if (typeof value === "object" && value !== null && !Buffer.isBuffer(value)) {
       if (depth >= DEEPEST) throw notValid(`the body is nested deeper than ${DEEPEST}`);
-      for (const [key, inner] of Object.entries(value)) {
+      const entries = Object.entries(value);
+      if (!Array.isArray(value) && entries.length > MOST_FIELDS)
+        throw notValid(
+          `an object of the body has ${entries.length} fields; ${MOST_FIELDS} or less are taken`,
+        );
+      for (const [key, inner] of entries) {
         if (typeof inner === "object" || typeof inner === "string") left.push([inner, depth + 1]);
         if (key.includes("\u0000") || !isWhole(key)) left.push([key, depth + 1]);
       }

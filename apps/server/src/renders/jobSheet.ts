@@ -51,7 +51,8 @@ export async function drawJobSheet({
 }: JobSheet): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.registerFontkit(fontkit);
-  const pen = new Pen(document, await faces(document, "400"), await faces(document, "700"));
+  const words = JSON.stringify([ticket, route, checks, files]);
+  const pen = new Pen(document, await faces(document, "400", words), await faces(document, "700", words));
 
   pen.text(`${ticket.number}`, MARGIN, HEIGHT - 62, 30, { bold: true });
   pen.text(ticket.piece, MARGIN + 92, HEIGHT - 50, 15, { bold: true, width: 400 });
@@ -157,20 +158,27 @@ async function drawPicture(document: PDFDocument, page: PDFPage, picture: Rgba):
 
 type Faces = readonly { readonly font: PDFFont; readonly has: ReadonlySet<number> }[];
 
-/** Fonts of one weight, tried in turn for each letter, so that names from elsewhere are written as they are. */
-async function faces(document: PDFDocument, weight: "400" | "700"): Promise<Faces> {
+/**
+ * Fonts of one weight, tried in turn for each letter, so that names from elsewhere are written as they are. Only those
+ * that a letter of the text needs are opened.
+ */
+async function faces(document: PDFDocument, weight: "400" | "700", text: string): Promise<Faces> {
   const files = [
     `@fontsource/archivo/files/archivo-latin-${weight}-normal.woff`,
     `@fontsource/archivo/files/archivo-latin-ext-${weight}-normal.woff`,
     `@fontsource/archivo/files/archivo-vietnamese-${weight}-normal.woff`,
     "@fontsource/ibm-plex-mono/files/ibm-plex-mono-cyrillic-400-normal.woff",
   ];
-  return Promise.all(
-    files.map(async (file) => {
-      const font = await document.embedFont(readFileSync(require.resolve(file)), { subset: true });
-      return { font, has: new Set(font.getCharacterSet()) };
-    }),
-  );
+  const opened: { font: PDFFont; has: ReadonlySet<number> }[] = [];
+  let missing = [...new Set(text)].map((letter) => letter.codePointAt(0)!).filter((point) => point > 32);
+  for (const file of files) {
+    if (opened.length > 0 && missing.length === 0) break;
+    const font = await document.embedFont(readFileSync(require.resolve(file)), { subset: true });
+    const has = new Set(font.getCharacterSet());
+    opened.push({ font, has });
+    missing = missing.filter((point) => !has.has(point));
+  }
+  return opened;
 }
 
 interface Style {

@@ -114,7 +114,10 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   return (
     <div className={css.grid}>
       <Docket {...{ scene, tools, open, setOpen, undo, redo }} />
-      <div className={css.middle}>
+      <main className={css.middle}>
+        <h1 className={css.heading}>
+          Ticket {ticket.number}, {ticket.piece}: {route.name}
+        </h1>
         <LightTable
           {...{ engine, route, finish, shown, fault, progress, table, before, after }}
           view={(stage) => (stage === open.stage && onRoute ? open.face.view?.(tool) : undefined)}
@@ -136,7 +139,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
             close={() => setSpread(null)}
           />
         )}
-      </div>
+      </main>
       {readings}
       {theirs && <Conflict keeper={keeper} theirs={theirs} mine={route} />}
       <KeysDialog opened={keysShown} close={() => setKeysShown(false)} />

@@ -49,23 +49,25 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
   };
 
   return (
-    <div className={css.tabs} role="tablist" aria-label="Routes">
-      {ticket.routes.map(({ id, name: given }) => {
-        const here = id === saved.id;
-        return (
-          <button
-            key={id}
-            type="button"
-            role="tab"
-            aria-selected={here}
-            className={css.tab}
-            title={here ? "Rename this route" : given}
-            onClick={() => (here ? prompt("rename") : go(id))}
-          >
-            {here ? route.name : given}
-          </button>
-        );
-      })}
+    <div className={css.tabs}>
+      <div className={css.list} role="tablist" aria-label="Routes">
+        {ticket.routes.map(({ id, name: given }) => {
+          const here = id === saved.id;
+          return (
+            <button
+              key={id}
+              type="button"
+              role="tab"
+              aria-selected={here}
+              className={css.tab}
+              title={here ? "Rename this route" : given}
+              onClick={() => (here ? prompt("rename") : go(id))}
+            >
+              {here ? route.name : given}
+            </button>
+          );
+        })}
+      </div>
       <button
         type="button"
         className={css.add}

@@ -10,9 +10,12 @@ import { arrange, matches, SORTS, type Sort } from "./arrange";
 import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
 
+/** So few tickets have larger cards. */
+const FEW = 10;
+
 type Filter = "all" | TicketState;
 
-/** Every ticket of the shop, soonest due first; a picture dropped anywhere starts a new one. */
+/** Every ticket of the shop, soonest due first, days sharing rows; a picture dropped anywhere starts a new one. */
 export function Board() {
   const [filter, setFilter] = useState<Filter>("all");
   const [sort, setSort] = useState<Sort>("due");
@@ -76,18 +79,24 @@ export function Board() {
         </div>
         {error && <Trouble error={error} />}
         {isPending && <Waiting />}
-        {arrange(shown, sort).map(({ title, detail, tickets }) => (
-          <section key={title} className={css.group}>
-            <h2>
-              {title} {detail && <small>{detail}</small>}
-            </h2>
-            <div className={css.cards}>
-              {tickets.map((ticket: TicketView) => (
-                <TicketCard key={ticket.id} ticket={ticket} />
+        <div className={css.cards} data-roomy={shown.length <= FEW || undefined}>
+          {arrange(shown, sort).map(({ title, detail, tickets }) => (
+            <section key={title} className={css.group} aria-label={title}>
+              {tickets.map((ticket: TicketView, k) => (
+                <div key={ticket.id} className={css.cell} data-first={k === 0 || undefined}>
+                  <div className={css.day}>
+                    {k === 0 && (
+                      <h2>
+                        {title} {detail && <small>{detail}</small>}
+                      </h2>
+                    )}
+                  </div>
+                  <TicketCard ticket={ticket} />
+                </div>
               ))}
-            </div>
-          </section>
-        ))}
+            </section>
+          ))}
+        </div>
         {data && shown.length === 0 && all.length > 0 && (
           <p className={css.none}>No ticket {search ? `with “${search}”` : "in this state"}.</p>
         )}

@@ -125,7 +125,7 @@ describe("unevenly lit paper", () => {
   });
 
   test("divided out, paper goes and ink stays wherever the lamp stands", () => {
-    const { kept, gone } = liftLevels(picture, true);
+    const { kept, gone } = liftLevels(picture);
     const clearing = clearingFrom(picture);
     finish(liftInk(clearing, { kept, gone, paper: "auto", light: "uneven" }));
     for (const [x, y] of [

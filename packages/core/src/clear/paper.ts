@@ -61,8 +61,9 @@ export function paperColour(picture: Rgba): Codes {
 }
 
 /** The bin below which a share of all counts lies. */
-export function percentile(counts: Float64Array, share: number): number {
-  const total = counts.reduce((a, b) => a + b, 0);
+export function percentile(counts: Float64Array | Uint16Array, share: number): number {
+  let total = 0;
+  for (const count of counts) total += count;
   let sum = 0;
   for (let bin = 0; bin < counts.length; bin++) {
     sum += counts[bin];
@@ -72,63 +73,162 @@ export function percentile(counts: Float64Array, share: number): number {
 }
 
 const TILES = 60;
+/** Paper in a tile differs from what its neighbours have by no more than so much; ink and pencil differ by more. */
+const NEAR = 0.09;
+/** A tile with less paper than this takes its light from its neighbours. */
+const LEAST_PAPER = 0.12;
+/** Codes about the paper's own peak that are of it: its grain. */
+const PEAK = 6;
+const ROUNDS = 14;
+const CLIMBS = 10;
+/** Fewer tiles do not carry a surface. */
+const LEAST_TILES = 12;
 
 /**
- * How the light falls off over the paper: the upper lightness of each tile of a grid, dips that ink makes closed
- * (grey closing), then smoothed. Tiles are about a sixtieth of the longer side.
- * @see Serra, "Image Analysis and Mathematical Morphology", 1982
+ * How the light falls off over the paper, in tiles of about a sixtieth of the longer side. First one smooth fall over
+ * the whole sheet, which dark parts of any size do not pull down; then, round after round, each tile's own paper,
+ * looked for near what its neighbours say. So a shadow is followed, and a solid shape is not taken for one.
  */
 export function* lightOn(picture: Rgba): Work<Light> {
   const { width, height, data } = picture;
   const tile = Math.max(4, Math.ceil(Math.max(width, height) / TILES));
   const [columns, rows] = [Math.ceil(width / tile), Math.ceil(height / tile)];
-  const bright = new Float64Array(columns * rows);
+  const counts = new Uint16Array(columns * rows * 256);
+  const solid = new Float64Array(columns * rows);
   const step = Math.max(1, tile >> 4);
   for (let r = 0, t = 0; r < rows; r++) {
-    yield r / rows;
-    for (let c = 0; c < columns; c++, t++) {
-      const counts = new Float64Array(256);
+    yield (0.7 * r) / rows;
+    for (let c = 0; c < columns; c++, t++)
       for (let y = r * tile; y < Math.min(height, (r + 1) * tile); y += step)
         for (let x = c * tile; x < Math.min(width, (c + 1) * tile); x += step) {
           const o = (y * width + x) * 4;
-          if (data[o + 3] >= 128) counts[Math.round(lumaAt(data, o) * 255)]++;
+          if (data[o + 3] < 128) continue;
+          counts[t * 256 + Math.round(lumaAt(data, o) * 255)]++;
+          solid[t]++;
         }
-      bright[t] = percentile(counts, 0.6) / 255;
+  }
+  const tiles: PaperTile[] = [];
+  for (let t = 0; t < solid.length; t++) {
+    if (solid[t] < 8) continue;
+    const own = counts.subarray(t * 256, (t + 1) * 256);
+    const [u, v] = [((t % columns) + 0.5) / columns - 0.5, (Math.floor(t / columns) + 0.5) / rows - 0.5];
+    tiles.push({ u, v, bright: percentile(own, 0.8) / 255 });
+  }
+  const surface = fallOf(tiles, NEAR);
+  let light = Float64Array.from(solid, (_, t) =>
+    levelAt(surface, ((t % columns) + 0.5) / columns - 0.5, (Math.floor(t / columns) + 0.5) / rows - 0.5),
+  );
+  const known = new Float64Array(solid.length);
+  const ratio = new Float64Array(solid.length);
+  for (let round = 0; round < ROUNDS; round++) {
+    yield 0.7 + (0.3 * round) / ROUNDS;
+    for (let t = 0; t < solid.length; t++) {
+      const found = paperIn(counts.subarray(t * 256, (t + 1) * 256), light[t], solid[t]);
+      known[t] = found === null ? 0 : 1;
+      ratio[t] = found === null ? 0 : found / light[t];
+    }
+    const weight = blurred(known, columns, rows);
+    const sum = blurred(ratio, columns, rows);
+    light = light.map((level, t) => (weight[t] > 1e-3 ? (level * sum[t]) / weight[t] : level));
+  }
+  const most = light.reduce((a, b) => Math.max(a, b), 1 / 255);
+  return { columns, rows, share: light.map((v) => Math.max(0.02, v / most)) };
+}
+
+/** Lightness 0..1 of a tile's paper, near what is expected of it; null where there is too little. */
+function paperIn(counts: Uint16Array, expected: number, solid: number): number | null {
+  const [low, high] = [expected * (1 - NEAR) * 255, Math.min(255, expected * (1 + NEAR) * 255)];
+  let [peak, most, near] = [-1, 0, 0];
+  for (let bin = Math.ceil(low); bin <= high; bin++) {
+    near += counts[bin];
+    let about = 0;
+    for (let d = -2; d <= 2; d++) about += counts[bin + d] ?? 0;
+    if (about >= most) [peak, most] = [bin, about];
+  }
+  if (solid < 8 || near < LEAST_PAPER * solid || most === 0) return null;
+  let [sum, count] = [0, 0];
+  for (let bin = Math.max(0, peak - PEAK); bin <= Math.min(255, peak + PEAK); bin++) {
+    sum += bin * counts[bin];
+    count += counts[bin];
+  }
+  return sum / count / 255;
+}
+
+/** Means over about three tiles, heaviest in the middle: a binomial of five each way. */
+function blurred(from: Float64Array, columns: number, rows: number): Float64Array {
+  const weights = [1, 4, 6, 4, 1];
+  const pass = (source: Float64Array, step: number, length: number, place: (t: number) => number) =>
+    source.map((_, t) => {
+      let sum = 0;
+      for (let d = -2; d <= 2; d++) {
+        const at = place(t) + d;
+        if (at >= 0 && at < length) sum += weights[d + 2] * source[t + d * step];
+      }
+      return sum / 16;
+    });
+  const across = pass(from, 1, columns, (t) => t % columns);
+  return pass(across, columns, rows, (t) => Math.floor(t / columns));
+}
+
+export interface PaperTile {
+  /** Of its middle, -0.5..0.5. */
+  readonly u: number;
+  readonly v: number;
+  /** Lightness 0..1 of its brighter part. */
+  readonly bright: number;
+}
+
+/**
+ * One fall of light over a sheet: a surface of second degree, least squares over the tiles again and again. Tiles
+ * below it are left out first, as ink only darkens: so it climbs to the paper, however little of that there is. At
+ * last those far above are left out as well.
+ */
+export function fallOf(tiles: readonly PaperTile[], near: number): readonly number[] {
+  let used = tiles;
+  let surface = fitted(used);
+  for (let round = 0; round < CLIMBS + 3; round++) {
+    const top = round < CLIMBS ? Infinity : 1 + 2 * near;
+    const kept = tiles.filter((t) => {
+      const level = levelAt(surface, t.u, t.v);
+      return t.bright > level * (1 - near) && t.bright < level * top;
+    });
+    if (kept.length < LEAST_TILES) break;
+    used = kept;
+    surface = fitted(used);
+  }
+  return surface;
+}
+
+const terms = (u: number, v: number): number[] => [1, u, v, u * u, u * v, v * v];
+
+export const levelAt = (surface: readonly number[], u: number, v: number): number =>
+  Math.max(
+    0.01,
+    terms(u, v).reduce((sum, t, k) => sum + t * (surface[k] ?? 0), 0),
+  );
+
+/** Least squares by the normal equations and Gauss's elimination. */
+function fitted(tiles: readonly PaperTile[]): number[] {
+  const n = 6;
+  const rows = Array.from({ length: n }, () => new Array<number>(n + 1).fill(0));
+  for (const { u, v, bright } of tiles) {
+    const t = terms(u, v);
+    for (let a = 0; a < n; a++) {
+      for (let b = 0; b < n; b++) rows[a][b] += t[a] * t[b];
+      rows[a][n] += t[a] * bright;
     }
   }
-  const closed = extreme(extreme(bright, columns, rows, 3, Math.max), columns, rows, 3, Math.min);
-  let smooth: Float64Array = closed;
-  for (let k = 0; k < 3; k++) smooth = smoothed(smooth, columns, rows);
-  const most = smooth.reduce((a, b) => Math.max(a, b), 1 / 255);
-  return { columns, rows, share: smooth.map((v) => Math.max(0.02, v / most)) };
-}
-
-function extreme(
-  from: Float64Array,
-  columns: number,
-  rows: number,
-  reach: number,
-  better: (a: number, b: number) => number,
-): Float64Array {
-  return from.map((own, t) => {
-    const [c, r] = [t % columns, Math.floor(t / columns)];
-    let best = own;
-    for (let y = Math.max(0, r - reach); y <= Math.min(rows - 1, r + reach); y++)
-      for (let x = Math.max(0, c - reach); x <= Math.min(columns - 1, c + reach); x++)
-        best = better(best, from[y * columns + x]);
-    return best;
-  });
-}
-
-function smoothed(from: Float64Array, columns: number, rows: number): Float64Array {
-  return from.map((_, t) => {
-    const [c, r] = [t % columns, Math.floor(t / columns)];
-    let [sum, count] = [0, 0];
-    for (let y = Math.max(0, r - 1); y <= Math.min(rows - 1, r + 1); y++)
-      for (let x = Math.max(0, c - 1); x <= Math.min(columns - 1, c + 1); x++, count++)
-        sum += from[y * columns + x];
-    return sum / count;
-  });
+  for (let a = 0; a < n; a++) rows[a][a] += 1e-6;
+  for (let a = 0; a < n; a++) {
+    const lead = rows[a][a];
+    for (let b = a; b <= n; b++) rows[a][b] /= lead;
+    for (let c = 0; c < n; c++) {
+      if (c === a) continue;
+      const times = rows[c][a];
+      for (let b = a; b <= n; b++) rows[c][b] -= times * rows[a][b];
+    }
+  }
+  return rows.map((row) => row[n]);
 }
 
 /** Writes the light on each pixel of row y: straight lines between the middles of tiles. */

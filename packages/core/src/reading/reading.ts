@@ -7,6 +7,7 @@ import { blockinessOf, noiseOf } from "./grain";
 import { groundOf, type Ground } from "./ground";
 import { kindFigures, kindOf, type Kind, type KindFigures } from "./kind";
 import { sampleOf } from "./sample";
+import { lightOnTwoTones } from "./sheet";
 import { skewOf } from "./skew";
 
 /** What an artwork is, measured on arrival. */
@@ -49,7 +50,8 @@ export function readArtwork(
   const enlarged = facts.vector ? 1 : enlargedBy(parts);
   const [realWidth, realHeight] = [Math.round(facts.width / enlarged), Math.round(facts.height / enlarged)];
   const paperLike = kind !== "photograph" && figures.paper > 0.4;
-  const light = paperLike && figures.light < UNEVEN ? "uneven" : "even";
+  const dimmest = Math.min(paperLike ? figures.light : 1, lightOnTwoTones(small) ?? 1);
+  const light = dimmest < UNEVEN ? "uneven" : "even";
   const tenths = (v: number): number => Math.round(v * 10) / 10;
   return {
     kind,
@@ -69,6 +71,6 @@ export function readArtwork(
           heightMm: tenths(mmOfDots(realHeight, { dotsPerInch })),
         })),
     skew: kind === "ink on paper" ? skewOf(small) : null,
-    lift: liftLevels(picture, light === "uneven"),
+    lift: liftLevels(picture),
   };
 }

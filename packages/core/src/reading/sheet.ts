@@ -1,5 +1,15 @@
 import { finish } from "../maths/work";
-import { EVEN, lightOn, lumaAt, percentile, type Light } from "../clear/paper";
+import {
+  EVEN,
+  fallOf,
+  levelAt,
+  lightOn,
+  lightRow,
+  lumaAt,
+  percentile,
+  type Light,
+  type PaperTile,
+} from "../clear/paper";
 import { type Rgba } from "../raster/types";
 
 const TILES = 24;
@@ -14,34 +24,60 @@ const NEAR = 0.07;
  */
 export function sheetOf(picture: Rgba): { sheet: number; light: Light; least: number } {
   const tiles = tilesOf(picture);
-  let used = tiles;
-  let surface: number[] = [];
-  for (let round = 0; round < 6; round++) {
-    surface = fitted(used);
-    const kept = tiles.filter((t) => {
-      const level = valueAt(surface, t.u, t.v);
-      return t.bright > level * (1 - NEAR) && t.bright < level * (1 + 2 * NEAR);
-    });
-    if (kept.length < 12) break;
-    used = kept;
-  }
-  const on = tiles.filter((t) => Math.abs(t.bright / valueAt(surface, t.u, t.v) - 1) < NEAR).length;
+  const surface = fallOf(tiles, NEAR);
+  const on = tiles.filter((t) => Math.abs(t.bright / levelAt(surface, t.u, t.v) - 1) < NEAR).length;
   const sheet = tiles.length === 0 ? 0 : on / tiles.length;
-  const levels = used.map((t) => valueAt(surface, t.u, t.v));
+  const near = tiles.filter((t) => {
+    const level = levelAt(surface, t.u, t.v);
+    return t.bright > level * (1 - NEAR) && t.bright < level * (1 + 2 * NEAR);
+  });
+  const levels = (near.length > 0 ? near : tiles).map((t) => levelAt(surface, t.u, t.v));
   const least = Math.min(...levels) / Math.max(...levels, 1e-6);
   const uneven = sheet > 0.6 && least < 0.9;
   return { sheet, light: uneven ? finish(lightOn(picture)) : EVEN, least: sheet > 0.6 ? least : 1 };
 }
 
-interface Tile {
-  readonly u: number;
-  readonly v: number;
-  readonly bright: number;
+/** Lightness within this of the paper's is paper; below the middle of the rest, ink. */
+const OF_PAPER = 0.08;
+const LEAST_PAPER = 0.2;
+const TWO_TONES = 0.85;
+
+/**
+ * The dimmest light by the brightest on a picture that is dark shapes on paper and little else, however large the
+ * shapes are; null for any other.
+ */
+export function lightOnTwoTones(picture: Rgba): number | null {
+  const light = finish(lightOn(picture));
+  const { width, height, data } = picture;
+  const counts = new Float64Array(256);
+  const row = new Float64Array(width);
+  for (let y = 0; y < height; y++) {
+    lightRow(light, width, height, y, row);
+    for (let x = 0, o = y * width * 4; x < width; x++, o += 4)
+      if (data[o + 3] >= 128) counts[Math.min(255, Math.round((lumaAt(data, o) / row[x]) * 200))]++;
+  }
+  let paper = 100;
+  for (let bin = 100; bin < 256; bin++) if (counts[bin] >= counts[paper]) paper = bin;
+  const ink = percentile(counts, 0.005);
+  const share = (low: number, high: number): number => {
+    let sum = 0;
+    for (let bin = Math.max(0, Math.ceil(low)); bin <= Math.min(255, high); bin++) sum += counts[bin];
+    return (
+      sum /
+      Math.max(
+        1,
+        counts.reduce((a, b) => a + b, 0),
+      )
+    );
+  };
+  const onPaper = share(paper * (1 - OF_PAPER), 255);
+  const dark = share(0, ink + 0.3 * (paper - ink));
+  return onPaper >= LEAST_PAPER && onPaper + dark >= TWO_TONES ? Math.min(...light.share) : null;
 }
 
-function tilesOf({ width, height, data }: Rgba): Tile[] {
+function tilesOf({ width, height, data }: Rgba): PaperTile[] {
   const side = Math.max(4, Math.ceil(Math.max(width, height) / TILES));
-  const tiles: Tile[] = [];
+  const tiles: PaperTile[] = [];
   for (let top = 0; top < height; top += side)
     for (let left = 0; left < width; left += side) {
       const counts = new Float64Array(256);
@@ -61,35 +97,4 @@ function tilesOf({ width, height, data }: Rgba): Tile[] {
       });
     }
   return tiles;
-}
-
-const terms = (u: number, v: number): number[] => [1, u, v, u * u, u * v, v * v];
-const valueAt = (surface: readonly number[], u: number, v: number): number =>
-  Math.max(
-    0.01,
-    terms(u, v).reduce((sum, t, k) => sum + t * (surface[k] ?? 0), 0),
-  );
-
-/** Least squares by the normal equations and Gauss's elimination. */
-function fitted(tiles: readonly Tile[]): number[] {
-  const n = 6;
-  const rows = Array.from({ length: n }, () => new Array<number>(n + 1).fill(0));
-  for (const { u, v, bright } of tiles) {
-    const t = terms(u, v);
-    for (let a = 0; a < n; a++) {
-      for (let b = 0; b < n; b++) rows[a][b] += t[a] * t[b];
-      rows[a][n] += t[a] * bright;
-    }
-  }
-  for (let a = 0; a < n; a++) rows[a][a] += 1e-6;
-  for (let a = 0; a < n; a++) {
-    const lead = rows[a][a];
-    for (let b = a; b <= n; b++) rows[a][b] /= lead;
-    for (let c = 0; c < n; c++) {
-      if (c === a) continue;
-      const times = rows[c][a];
-      for (let b = a; b <= n; b++) rows[c][b] -= times * rows[a][b];
-    }
-  }
-  return rows.map((row) => row[n]);
 }

@@ -1,6 +1,7 @@
+import { isTurned, NO_TURN, turnedSize, type Turn } from "../raster/turn";
 import { asItIs, type Placement } from "../result/finish";
 import { placeInOrder, type RegisteredStage, type StageId } from "../stage/stages";
-import { stageKey } from "./canonical";
+import { canonical, stageKey } from "./canonical";
 import { stepsOf, type Route } from "./route";
 import { type ArtworkFacts } from "./source";
 import { wired } from "./wiring";
@@ -17,7 +18,10 @@ export interface Step {
 /** What running a route on an artwork will do, known before anything is run. */
 export interface Plan {
   readonly route: Route;
+  /** Of the artwork as it is turned. */
   readonly facts: ArtworkFacts;
+  /** How it is turned before anything else. */
+  readonly turn: Turn;
   /** Size and place of the finished piece. */
   readonly place: Placement;
   /** Width in pixels at which artwork made of shapes is wanted; undefined for any other. */
@@ -28,22 +32,26 @@ export interface Plan {
 /**
  * @throws RouteError when a setting cannot be met for this artwork
  */
-export function planOf(route: Route, facts: ArtworkFacts): Plan {
+export function planOf(route: Route, supplied: ArtworkFacts): Plan {
   const given = stepsOf(route);
+  const turning = given.findLast(({ stage }) => stage.turn);
+  const turn = turning?.stage.turn!(turning.settings) ?? NO_TURN;
+  const facts = { ...supplied, ...turnedSize(supplied, turn) };
   const placing = given.findLast(({ stage }) => stage.place);
   const place = placing?.stage.place!(placing.settings, facts) ?? asItIs(facts);
   // Shapes are drawn at the finish width, so that nothing is ever resampled.
   const drawWidth =
     facts.vector && placing ? Math.max(1, Math.round(place.finish.widthPx / place.frame.width)) : undefined;
+  const sourceKey = `${facts.sha256} ${drawWidth ?? ""}${isTurned(turn) ? canonical(turn) : ""}`;
   const steps: Step[] = [];
   for (const [k, ports] of wired(given).entries()) {
     const { stage, settings } = given[k];
     const takes = Object.fromEntries(Object.entries(ports).map(([name, from]) => [name, steps[from]]));
     const from = Object.values(takes).map((s) => s.key);
-    const key = stageKey(stage.id, settings, from.length ? from : [`${facts.sha256} ${drawWidth ?? ""}`]);
+    const key = stageKey(stage.id, settings, from.length ? from : [sourceKey]);
     steps.push({ stage, settings, key, takes });
   }
-  return { route, facts, place, drawWidth, steps };
+  return { route, facts, turn, place, drawWidth, steps };
 }
 
 /** The step of a stage; null when the route leaves it out. */

@@ -28,6 +28,9 @@ describe("reading a route", () => {
       dotsPerInch: 254,
       resample: "lanczos3",
       shape: { kind: "whole" },
+      straighten: 0,
+      turn: 0,
+      mirror: false,
     });
     expect(settingsOf(route, "blackWhite")).toEqual({
       method: "scatter",

@@ -1,5 +1,6 @@
 import { type Check, type Limits, type Readings } from "../inspect/check";
 import { Aborted, drive, type AbortSignalLike, type Work } from "../maths/work";
+import { isTurned } from "../raster/turn";
 import { bytesOf, type Result, type ResultKind } from "../result/result";
 import { type Context, type Inspection, type Keep } from "../stage/stage";
 import { type StageId } from "../stage/stages";
@@ -164,7 +165,7 @@ export class Runner {
       from = Object.values(taken);
       started = clock();
       result = stage.read
-        ? await stage.read(source, plan)
+        ? await stage.read(source, plan, (work) => this.drive(work, options.signal, progress))
         : await this.drive(stage.run!(taken, settings, this.contextOf(plan, step)), options.signal, progress);
     }
     if (options.signal?.aborted) throw new Aborted();
@@ -183,7 +184,7 @@ export class Runner {
   ): Promise<Result | null> {
     const [from, ...others] = Object.values(takes);
     if (!this.host.lean || !stage.passThrough || !source.rows || plan.drawWidth !== undefined) return null;
-    if (!from?.stage.read || others.length > 0 || this.kept(from)) return null;
+    if (!from?.stage.read || isTurned(plan.turn) || others.length > 0 || this.kept(from)) return null;
     let result: Result | null = null;
     await source.rows(
       (picture) => {

@@ -1,6 +1,7 @@
 import { type z } from "zod";
 import { type Check, type Limits, type Readings } from "../inspect/check";
 import { type Work } from "../maths/work";
+import { type Turn } from "../raster/turn";
 import { type RgbaRows } from "../resample/rows";
 import { type Placement } from "../result/finish";
 import { type Result, type ResultKind, type ResultOf } from "../result/result";
@@ -78,10 +79,16 @@ export interface Stage<
   readonly takes: (settings: S) => P;
   /** Size and place that its settings give the finished piece, known before anything is run. @throws RouteError */
   readonly place?: (settings: S, facts: ArtworkFacts) => Placement;
+  /** How its settings have the artwork turned, before anything else is done with it. */
+  readonly turn?: (settings: S) => Turn;
   /** Refuses settings that cannot be met. @throws RouteError */
   readonly admit?: (settings: S, place: Placement) => void;
   /** A stage either brings its result in from outside, or makes it of what it takes. */
-  readonly read?: (source: ArtworkSource, wanted: { readonly drawWidth?: number }) => Promise<R>;
+  readonly read?: (
+    source: ArtworkSource,
+    wanted: { readonly drawWidth?: number; readonly turn: Turn },
+    doing: Doing,
+  ) => Promise<R>;
   readonly run?: (taken: Taken<P>, settings: S, context: Context) => Work<R>;
   /**
    * The result from the artwork's rows as they arrive, for a stage that takes the artwork: the same bits as from the
@@ -126,6 +133,7 @@ export interface AnyStage extends Omit<
   | "inspect"
   | "files"
   | "place"
+  | "turn"
   | "admit"
   | "passThrough"
   | "leadIn"
@@ -135,6 +143,7 @@ export interface AnyStage extends Omit<
   readonly fans?: readonly Fan[];
   takes(settings: object): Ports;
   place?(settings: object, facts: ArtworkFacts): Placement;
+  turn?(settings: object): Turn;
   admit?(settings: object, place: Placement): void;
   run?(taken: object, settings: object, context: Context): Work<Result>;
   passThrough?(rows: RgbaRows, settings: object, place: Placement): Work<Result>;

@@ -155,6 +155,7 @@ function Crop({ bitmap, width }: { bitmap: ImageBitmap | null; width: number }) 
       height={HEIGHT}
       style={{ width, height: HEIGHT }}
       data-ready={bitmap !== null}
+      aria-hidden // the variant's button says which it is
     />
   );
 }

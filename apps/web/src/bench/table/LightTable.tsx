@@ -175,7 +175,12 @@ export function LightTable({
           e.preventDefault();
         }}
       >
-        <canvas ref={canvas} className={css.canvas} />
+        <canvas
+          ref={canvas}
+          className={css.canvas}
+          role="img"
+          aria-label={`The picture as ${titleOf(after)} has it`}
+        />
         {placed && over?.(placed, box)}
         {placed && finish && places && <PlaceTags {...{ placed, finish, places, level }} />}
         {wipe.on ? (

@@ -65,7 +65,13 @@ export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hid
   return (
     <>
       <div className={css.loupe} style={style}>
-        <canvas ref={canvas} width={SIZE} height={SIZE} />
+        <canvas
+          ref={canvas}
+          width={SIZE}
+          height={SIZE}
+          role="img"
+          aria-label="Under the loupe, dot for dot"
+        />
       </div>
       <div className={`mono ${css.loupeWords}`} style={style}>
         {`${TIMES}:1${share === null ? "" : `   ${share} % dots`}`}

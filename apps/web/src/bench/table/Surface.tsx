@@ -83,7 +83,7 @@ export function Surface({ hand, box }: { hand: TableHand; box: Box }) {
         onPointerLeave={() => hand.left?.()}
         onDoubleClick={(e) => hand.twice?.(...at(e))}
       >
-        <canvas ref={canvas} />
+        <canvas ref={canvas} aria-hidden />
       </div>
       {hand.help && (
         <div className={css.help} role="note">

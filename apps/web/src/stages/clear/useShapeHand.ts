@@ -3,7 +3,7 @@ import { useRef } from "react";
 import { type TableHand } from "../../bench/table/hand";
 import { type HandProps } from "./handProps";
 import { placing } from "./placing";
-import { useAtOnce } from "./useAtOnce";
+import { useAtOnce } from "../../shared/useAtOnce";
 
 const NEAR = 9;
 const LINE = "#1f45c4";

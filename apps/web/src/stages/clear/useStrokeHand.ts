@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import { type Pointing, type TableHand } from "../../bench/table/hand";
 import { type HandProps } from "./handProps";
 import { placing } from "./placing";
-import { useAtOnce } from "./useAtOnce";
+import { useAtOnce } from "../../shared/useAtOnce";
 
 const KEEP = "rgba(31, 69, 196, 0.55)";
 const AWAY = "rgba(21, 24, 29, 0.55)";

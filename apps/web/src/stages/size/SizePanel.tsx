@@ -1,9 +1,12 @@
-import { cutDown, MM_PER_INCH, settingsOf } from "@hardline/core";
-import { NumberInput, Select } from "@mantine/core";
+import { cutDown, MM_PER_INCH, settingsOf, turnedSize } from "@hardline/core";
+import { Button, NumberInput, Select } from "@mantine/core";
 import { Choice, Field } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
 import { decimals, fromUnit, toUnit, useUnit } from "../../shared/unit";
 import { type PanelProps } from "../face";
+import { IconCrop } from "@tabler/icons-react";
+import { TurnFields } from "./TurnFields";
+import { type SizeTools } from "./useSizeTools";
 import { PieceBox, shapeFor, SHAPES } from "./PieceBox";
 
 const RESAMPLE = [
@@ -15,10 +18,11 @@ const RESAMPLE = [
 const DENSITIES = [127, 150, 254, 300, 508, 600];
 
 /** Finish size and dots per inch; what the artwork has to offer for it. */
-export function SizePanel({ scene: { route, set, finish, ticket } }: PanelProps) {
-  const { artwork } = ticket;
+export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProps<SizeTools>) {
+  const { route, set, finish, ticket } = scene;
   const { unit } = useUnit();
   const { widthMm, heightMm, dotsPerInch, resample, shape } = settingsOf(route, "size")!;
+  const artwork = { ...ticket.artwork, ...turnedSize(ticket.artwork, settingsOf(route, "size")!) };
   const side = heightMm !== undefined ? "heightMm" : "widthMm";
   const given = side === "heightMm" ? heightMm : widthMm;
   const plain = resample === "none";
@@ -95,6 +99,7 @@ export function SizePanel({ scene: { route, set, finish, ticket } }: PanelProps)
           }
         />
       </Field>
+      <TurnFields {...scene} />
       <Field label="Piece">
         <Select
           aria-label="Shape of the piece"
@@ -103,6 +108,15 @@ export function SizePanel({ scene: { route, set, finish, ticket } }: PanelProps)
           allowDeselect={false}
           onChange={(kind) => set("size", { shape: shapeFor(kind!, shape, artwork) })}
         />
+        <Button
+          size="xs"
+          variant={cropping ? "filled" : "default"}
+          aria-pressed={cropping}
+          leftSection={<IconCrop size={15} />}
+          onClick={() => setCropping(!cropping)}
+        >
+          {cropping ? "Done" : "Crop"}
+        </Button>
       </Field>
       {shape.kind !== "whole" && <PieceBox {...{ shape, set }} />}
       {finish && (

@@ -49,7 +49,7 @@ export const liftOp = z
       .string()
       .regex(/^(auto|#[0-9a-fA-F]{6})$/, { error: '"auto" or "#rrggbb"' })
       .default("auto"),
-    light: z.enum(["even", "uneven"]).default("even"),
+    light: z.enum(["auto", "even", "uneven"]).default("auto"),
   })
   .superRefine(({ kept, gone }, context) => {
     if (!(gone > kept))

@@ -35,6 +35,11 @@ export const sizeSettings = z.strictObject({
   heightMm: z.number().min(1).max(MOST_MM).optional(),
   dotsPerInch: z.number().min(LEAST_DPI).max(MOST_DPI).default(254),
   resample: z.enum(["lanczos3", "bicubic", "box", "none"]).default("lanczos3"),
+  straighten: z.number().min(-45).max(45).default(0),
+  turn: z
+    .union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)], { error: "0, 90, 180, 270" })
+    .default(0),
+  mirror: z.boolean().default(false),
   shape: pieceShape.default({ kind: "whole" }),
 });
 

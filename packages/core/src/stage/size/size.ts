@@ -24,6 +24,7 @@ export const size = defineStage({
   settings: sizeSettings,
   takes: () => ({ picture: ["picture"] }) as const,
   gives: "picture",
+  turn: ({ straighten, turn, mirror }) => ({ straighten, turn, mirror }),
   place(settings: SizeSettings, facts) {
     const finish = finishOf(facts, settings);
     if (settings.shape.kind === "whole") return { finish, frame: WHOLE_FRAME };
@@ -55,7 +56,7 @@ export const size = defineStage({
     };
   },
   readings: { sourcePerInch: { label: "Source", unit: "px/in" } },
-  summary: ({ widthMm, heightMm, dotsPerInch, resample, shape }) => {
+  summary: ({ widthMm, heightMm, dotsPerInch, resample, shape, straighten, turn, mirror }) => {
     const side =
       widthMm !== undefined
         ? `${figure(widthMm)} mm wide`
@@ -63,7 +64,11 @@ export const size = defineStage({
           ? `${figure(heightMm)} mm high`
           : "pixels as they are";
     const how = { lanczos3: "", bicubic: ", bicubic", box: ", area average", none: "" }[resample];
-    return `${side}, ${figure(dotsPerInch)} dots/in${how}${shape.kind === "whole" ? "" : `, ${shape.kind} piece`}`;
+    const turned =
+      (straighten ? `, straightened ${figure(straighten, 1)}°` : "") +
+      (turn ? `, turned ${turn}°` : "") +
+      (mirror ? ", mirrored" : "");
+    return `${side}, ${figure(dotsPerInch)} dots/in${how}${shape.kind === "whole" ? "" : `, ${shape.kind} piece`}${turned}`;
   },
 });
 

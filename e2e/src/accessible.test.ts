@@ -1,0 +1,117 @@
+import axe, { type AxeResults } from "axe-core";
+import { type Browser, type Page } from "puppeteer-core";
+import { openBrowser, openPage, press, settled } from "./browser";
+import { addTicket, ask, newDatabase, photographOf, startProgram, type Program } from "./harness";
+
+let program: Program;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let bench: string;
+let without: string;
+
+beforeAll(async () => {
+  program = await startProgram(await newDatabase());
+  ({ browser, close: closeBrowser } = await openBrowser());
+  const photo = photographOf(300, 200);
+  const { ticket, route } = await addTicket(
+    program.url,
+    photo,
+    "harbour.jpg",
+    [
+      { stage: "size", widthMm: 40 },
+      { stage: "clear", ops: [{ op: "pick", at: [0.1, 0.1], tolerance: 8 }] },
+      { stage: "tone" },
+      { stage: "blackWhite" },
+    ],
+    { piece: "Harbour coasters", customer: "Skerry Light", due: "2026-12-04" },
+  );
+  await ask(`${program.url}/api/tickets/${ticket.id}/routes`, "POST", {
+    route: { ...route.route, name: "Second" },
+  });
+  bench = `${program.url}/tickets/${ticket.id}`;
+  const plain = await addTicket(program.url, photo, "plain.jpg", [
+    { stage: "size", widthMm: 40 },
+    { stage: "tone" },
+  ]);
+  without = `${program.url}/tickets/${plain.ticket.id}`;
+});
+afterAll(async () => {
+  await closeBrowser?.();
+  await program?.stop();
+});
+
+/** Rules of WCAG 2.2 AA and good practice that the page breaks, with the first places. */
+async function broken(page: Page): Promise<string[]> {
+  await page.evaluate(axe.source);
+  const found = (await page.evaluate(async () => {
+    const { axe: own } = window as unknown as {
+      axe: { run: (on: Document, how: object) => Promise<unknown> };
+    };
+    return own.run(document, {
+      runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
+    });
+  })) as AxeResults;
+  return found.violations.flatMap((v) =>
+    v.nodes
+      .slice(0, 3)
+      .map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.failureSummary?.split("\n")[1] ?? ""}`),
+  );
+}
+
+test("the board breaks no rule", async () => {
+  const page = await openPage(browser, program.url);
+  await page.waitForSelector("a[aria-label^='Ticket']");
+  expect(await broken(page)).toEqual([]);
+  await page.close();
+});
+
+test("the bench breaks no rule at any stage, with the test strip, cropping, or a dialog open", async () => {
+  const page = await openPage(browser, bench);
+  await settled(page);
+  for (const row of ["Artwork", "Size", "Clear", "Tone", "Black & white", "Hand over"]) {
+    await press(page, row);
+    await new Promise((r) => setTimeout(r, 150));
+    expect([row, await broken(page)]).toEqual([row, []]);
+  }
+  await press(page, "Size");
+  await press(page, "Crop");
+  expect(await broken(page)).toEqual([]);
+  await press(page, "Done");
+  await press(page, "Black & white");
+  await page.keyboard.press("Escape");
+  await page.locator("[role=application]").click();
+  await page.keyboard.press("s");
+  await page.waitForSelector("canvas[aria-label]");
+  await new Promise((r) => setTimeout(r, 600));
+  expect(await broken(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("?");
+  await page.waitForSelector("[role=dialog]");
+  await new Promise((r) => setTimeout(r, 400));
+  expect(await broken(page)).toEqual([]);
+  await page.close();
+}, 120000);
+
+test("a route without Black & white opens at the last stage that is on it", async () => {
+  const page = await openPage(browser, without);
+  await settled(page);
+  const open = await page.$eval("button[aria-expanded=true]", (e) => e.textContent);
+  expect(open).toContain("Tone");
+  expect(await page.evaluate(() => document.body.textContent!.includes("is not on this route"))).toBe(false);
+  await page.close();
+});
+
+test("at 1024 wide the light table's bar is whole", async () => {
+  const page = await openPage(browser, bench, 1024, 768);
+  await settled(page);
+  const cut = await page.evaluate(() => {
+    const table = document.querySelector("[role=application]")!.getBoundingClientRect();
+    const bar = document.querySelector<HTMLElement>("[aria-label=Zoom]")!.parentElement!;
+    return Array.from(bar.children).filter((e) => {
+      const box = e.getBoundingClientRect();
+      return box.right > table.right + 0.5 || box.left < table.left || e.scrollWidth > e.clientWidth + 1;
+    }).length;
+  });
+  expect(cut).toBe(0);
+  await page.close();
+});
