@@ -60,7 +60,7 @@ async function broken(page: Page): Promise<string[]> {
 
 test("the board breaks no rule", async () => {
   const page = await openPage(browser, program.url);
-  await page.waitForSelector("a[aria-label^='Ticket']");
+  await page.waitForSelector("a[data-ticket]");
   expect(await broken(page)).toEqual([]);
   await page.close();
 });
@@ -74,7 +74,7 @@ test("the bench breaks no rule at any stage, with the test strip, cropping, or a
     expect([row, await broken(page)]).toEqual([row, []]);
   }
   await press(page, "Size");
-  await press(page, "Crop");
+  await press(page, "Crop by dragging");
   expect(await broken(page)).toEqual([]);
   await press(page, "Done");
   await press(page, "Black & white");

@@ -329,16 +329,14 @@ describe("the board", () => {
     await named("Slate sign", "Marlpit Growers");
     const page = await openPage(browser, program.url);
     const cards = () =>
-      page.$$eval("a[aria-label^='Ticket']", (all) =>
-        all.map((a) => a.getAttribute("aria-label")!.replace(/^Ticket \d+, /, "")),
-      );
-    await page.waitForSelector("a[aria-label^='Ticket']");
+      page.$$eval("a[data-ticket]", (all) => all.map((a) => a.querySelector("b")!.textContent));
+    await page.waitForSelector("a[data-ticket]");
     await page.keyboard.press("/");
     await page.keyboard.type("oxbow brass");
-    await page.waitForFunction(() => document.querySelectorAll("a[aria-label^='Ticket']").length === 1);
+    await page.waitForFunction(() => document.querySelectorAll("a[data-ticket]").length === 1);
     expect(await cards()).toEqual(["Brass plate"]);
 
-    await page.click("a[aria-label^='Ticket']");
+    await page.click("a[data-ticket]");
     await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
     await page.click("[title='Edit the ticket']");
     await has(page, `Ticket ${ticket.number}`);
@@ -362,11 +360,11 @@ describe("the board", () => {
     expect((await shown()).state).toBe("archived");
     await page.goto(program.url);
     await press(page, "Archived");
-    await page.waitForFunction(() => document.querySelectorAll("a[aria-label^='Ticket']").length === 1, {
+    await page.waitForFunction(() => document.querySelectorAll("a[data-ticket]").length === 1, {
       timeout: 10000,
     });
     expect(await cards()).toEqual(["Brass head badge"]);
-    await page.click("a[aria-label^='Ticket']");
+    await page.click("a[data-ticket]");
     await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
     await page.click("[title='Edit the ticket']");
     await press(page, "Bring back");

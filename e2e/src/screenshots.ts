@@ -26,7 +26,7 @@ async function main(): Promise<void> {
     await page.screenshot({ path: join(SHOTS, `${name}.png`) });
     console.log(`docs/screenshots/${name}.png`);
   };
-  await page.waitForSelector("a[aria-label^='Ticket']");
+  await page.waitForSelector("a[data-ticket]");
   await rest(600);
   await take("board");
 

@@ -1,5 +1,6 @@
 import { type RouteView } from "@hardline/contract";
 import { settingsOf } from "@hardline/core";
+import { handwriting, onPaper } from "@hardline/demo";
 import sharp from "sharp";
 import { type Browser, type Page } from "puppeteer-core";
 import { unzipSync } from "fflate";
@@ -55,7 +56,7 @@ test("a scan lying on its side and askew is brought upright, cropped by dragging
   await settled(page);
   expect(await sizeOf(route.id)).toMatchObject({ turn: 180, mirror: false });
 
-  await press(page, "Crop");
+  await press(page, "Crop by dragging");
   await page.waitForSelector("[data-told]");
   const table = (await (await page.$("[role=application]"))!.boundingBox())!;
   const whole = { top: table.y + 52, height: table.height - 128, middle: table.x + table.width / 2 };
@@ -96,10 +97,8 @@ test("a scan lying on its side and askew is brought upright, cropped by dragging
 }, 120000);
 
 test("a scan's skew is offered, and taken with one click", async () => {
-  const noisy = sharp(await sheet(3))
-    .blur(0.6)
-    .jpeg({ quality: 92 });
-  const { ticket, route } = await addTicket(program.url, await noisy.toBuffer(), "askew.jpg", STAGES);
+  const scan = await onPaper(handwriting(9), 1100, 850, 9, { turn: 3 });
+  const { ticket, route } = await addTicket(program.url, scan, "askew.jpg", STAGES);
   expect(ticket.artwork.reading!.skew).toBeGreaterThan(2.5);
   const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
   await settled(page);

@@ -26,6 +26,7 @@ export const theme = createTheme({
     Tooltip: { defaultProps: { openDelay: 500, withArrow: true, color: "#15181d", fz: 12 } },
     NumberInput: { defaultProps: { size: "xs", hideControls: true } },
     Select: { defaultProps: { size: "xs", allowDeselect: false, checkIconPosition: "right" } },
+    Modal: { defaultProps: { closeButtonProps: { "aria-label": "Close" } } },
     TextInput: { defaultProps: { size: "sm" } },
   },
 });

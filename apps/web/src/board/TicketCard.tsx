@@ -7,7 +7,7 @@ import css from "./TicketCard.module.css";
 export function TicketCard({ ticket }: { ticket: TicketView }) {
   const { id, number, piece, customer, due, pieces, output, material, thumbnail } = ticket;
   return (
-    <Link to={`/tickets/${id}`} className={css.card} aria-label={`Ticket ${number}, ${piece}`}>
+    <Link to={`/tickets/${id}`} className={css.card} data-ticket={number}>
       <span className={css.picture} style={{ backgroundImage: `url("${thumbnail}")` }} />
       <span className={css.words}>
         <span className={css.top}>

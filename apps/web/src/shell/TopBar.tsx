@@ -7,16 +7,16 @@ import css from "./TopBar.module.css";
 export function TopBar({ children }: { children?: ReactNode }) {
   const { unit, setUnit } = useUnit();
   return (
-    <header className={css.bar}>
+    <nav className={css.bar} aria-label="Hard Line">
       <Link to="/" className={css.mark} aria-label="Hard Line, to the tickets">
         <span className={css.sign} aria-hidden />
         HARD LINE
       </Link>
-      <nav className={css.nav}>
+      <div className={css.nav}>
         <Link to="/" className={css.here}>
           Tickets
         </Link>
-      </nav>
+      </div>
       <div className={css.middle}>{children}</div>
       <div className={css.units} role="group" aria-label="Unit of length">
         {(["mm", "in"] as const).map((u) => (
@@ -31,6 +31,6 @@ export function TopBar({ children }: { children?: ReactNode }) {
           </button>
         ))}
       </div>
-    </header>
+    </nav>
   );
 }

@@ -47,7 +47,11 @@ export function Histograms({ series }: { series: readonly Series[] }) {
   return (
     <figure className={css.figure}>
       <div className={css.chart}>
-        <Line options={OPTIONS} data={data} />
+        <Line
+          options={OPTIONS}
+          data={data}
+          aria-label={`Histogram: ${series.map((s) => s.label).join(", ")}`}
+        />
       </div>
       <figcaption>
         {series.map(({ label, filled }) => (

@@ -120,6 +120,7 @@ function LiftOp({ op, change, reading }: LiftProps) {
           label="Light"
           value={op.light}
           options={[
+            { value: "auto", label: "found", tip: "Evened where it is not even" },
             { value: "even", label: "even" },
             { value: "uneven", label: "uneven", tip: "Measures the light on the paper and divides it out" },
           ]}

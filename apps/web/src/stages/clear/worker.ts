@@ -46,7 +46,7 @@ export interface PickShown {
 export interface PaperWish {
   readonly x: number;
   readonly y: number;
-  readonly light: "even" | "uneven";
+  readonly light: "auto" | "even" | "uneven";
 }
 
 /** Colours measured for the pick under the pointer; made when first pointed. */

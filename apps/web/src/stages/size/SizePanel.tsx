@@ -108,6 +108,8 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
           allowDeselect={false}
           onChange={(kind) => set("size", { shape: shapeFor(kind!, shape, artwork) })}
         />
+      </Field>
+      <Field label="Crop">
         <Button
           size="xs"
           variant={cropping ? "filled" : "default"}
@@ -115,7 +117,7 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
           leftSection={<IconCrop size={15} />}
           onClick={() => setCropping(!cropping)}
         >
-          {cropping ? "Done" : "Crop"}
+          {cropping ? "Done" : "Crop by dragging"}
         </Button>
       </Field>
       {shape.kind !== "whole" && <PieceBox {...{ shape, set }} />}

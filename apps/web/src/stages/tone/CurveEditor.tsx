@@ -132,6 +132,7 @@ export function CurveEditor({ curve, histogram, change }: Props) {
     >
       <Line
         ref={chart}
+        aria-label="Tone curve over the histogram"
         options={OPTIONS}
         data={{
           datasets: [
