@@ -1,7 +1,18 @@
 import { readArtwork } from "@hardline/core";
-import { CUT_OUT_NAMES, cutOutPicture, KIND_PICTURES, pixelsOf } from "@hardline/demo";
+import {
+  CUT_OUT_NAMES,
+  cutOutPicture,
+  KIND_PICTURES,
+  liftPicture,
+  pixelsOf,
+  rimPicture,
+  scenePicture,
+} from "@hardline/demo";
 import { DEMO_CLEARS, measureClear } from "./clearTable";
 import { measureCutOut } from "./cutOutTable";
+import { measureLift } from "./liftTable";
+import { measureRim } from "./rimTable";
+import { measureScene } from "./sceneTable";
 
 /* A part of what `npm run cutouts`, `npm run clears` and `npm run kinds` print in full. */
 test.each(["white feather on dark cloth"])(
@@ -34,4 +45,26 @@ test.each(SHORT)("is read as what it is: %s", async (name) => {
   expect(read.kind).toBe(known.kind);
   if (known.light) expect(read.light).toBe(known.light);
   if (known.skew) expect(Math.abs(read.skew! - known.skew)).toBeLessThanOrEqual(0.5);
+});
+
+test("ink comes off unevenly lit paper to within a hundredth, a large solid shape and all", async () => {
+  for (const name of ["boat, window from the left", "block print, a third black, lamp"]) {
+    const row = await measureLift(await liftPicture(name), "read");
+    expect(row.band).toBeLessThan(1);
+    expect(row.navy).toBeLessThan(4);
+    expect(row.lost).toBeLessThan(0.1);
+  }
+});
+
+test.each(["scene 2", "scene 10"])("a many-coloured subject comes out whole: %s", async (name) => {
+  const row = measureScene(await scenePicture(name));
+  expect(row.band).toBeLessThan(3);
+  expect(row.band).toBeLessThan(row.plain + 0.3);
+  expect(row.lost).toBeLessThan(0.5);
+});
+
+test("the rim of flat shapes on a coloured ground carries nothing of it", async () => {
+  const row = await measureRim(await rimPicture({ family: "flat shapes", seed: 1, quality: 90 }));
+  expect(row.band).toBeLessThan(0.5);
+  expect(row.pale).toBeLessThan(2);
 });

@@ -9,6 +9,8 @@ export * from "./fixtures/cutOutPictures";
 export * from "./fixtures/kindPictures";
 export * from "./fixtures/liftPictures";
 export * from "./fixtures/morePictures";
+export * from "./fixtures/rimPictures";
+export * from "./fixtures/scenePictures";
 export * from "./fixtures/unseenPictures";
 export * from "./turned";
 export * from "./wheelCrest";

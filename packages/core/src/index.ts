@@ -1,6 +1,9 @@
 export * from "./clear/alike";
 export * from "./clear/clearing";
+export { colourModel, costOf } from "./clear/cutOut/colourModel";
 export * from "./clear/cutOut/cutOut";
+export { cheapestCut } from "./clear/cutOut/graphCut";
+export { labPlane, linksOf } from "./clear/cutOut/segment";
 export * from "./clear/edge";
 export * from "./clear/gaps";
 export * from "./clear/lift";

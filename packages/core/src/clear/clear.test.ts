@@ -311,7 +311,10 @@ describe("the edge", () => {
     ])
       set(x, y, 0); // a pinhole of 2
     for (let k = 0; k < 9; k++) set(15 + k, 25, 0); // a hole of 9
+    set(0, 0, 0); // a bare corner, open to the picture's edge
+    set(20, 39, 0);
     finish(tidy(clearing, 5, 5));
+    expect([alphaAt(clearing, 0, 0), alphaAt(clearing, 20, 39)]).toEqual([0, 0]);
     expect([alphaAt(clearing, 41, 10), alphaAt(clearing, 45, 20), alphaAt(clearing, 40, 29)]).toEqual([
       0, 255, 0,
     ]);

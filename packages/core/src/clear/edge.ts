@@ -72,8 +72,8 @@ const [BARE, FAINT, SEEN, JOINED, OPEN, MARK] = [1, 2, 3, 4, 5, 6];
 
 /**
  * Takes away stray bits of art of fewer pixels than `specks`, and of any size where they are no more than a tint
- * (under a tenth); gives back holes of fewer pixels than `pinholes`. Bits are joined over edges; a tint does not join
- * them.
+ * (under a tenth); gives back holes of fewer pixels than `pinholes` that art encloses. Bits are joined over edges; a
+ * tint does not join them.
  */
 export function* tidy(clearing: Clearing, specks: number, pinholes: number): Work<void> {
   const { data, source, taken } = clearing;
@@ -130,8 +130,11 @@ function* eachPatch(
       yield i / plane.length;
     }
     if (plane[i] !== kind) continue;
-    const { pixels } = yield* flood(plane, width, height, [i], kind, then);
+    const { pixels, ...box } = yield* flood(plane, width, height, [i], kind, then);
     if (pixels >= under) continue;
+    // What is open to the picture's edge is no hole.
+    const open = box.x === 0 || box.y === 0 || box.x + box.width === width || box.y + box.height === height;
+    if (kind === BARE && open) continue;
     const { x, y, width: across, height: down } = yield* flood(plane, width, height, [i], then, MARK);
     for (let v = y; v < y + down; v++)
       for (let j = v * width + x; j < v * width + x + across; j++) {

@@ -11,6 +11,9 @@ const NOISE = 0.06;
 const NOISE_IN_TAIL = 0.02;
 /** How far off a mixture may be that a pixel left alone by grain is one of. */
 const BESIDE = 4;
+/** Art of no more pixels across is a thin line; its colour is looked for so far along it. */
+const THIN = 3;
+const ALONG = 3;
 /** Pixels of the rim between two portions. */
 const AT_ONCE = 2048;
 /** Squared distance in code values under which art and background are one colour. */
@@ -135,7 +138,36 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
     walk.outwards(qx, qy, ux, uy);
     const edge = cells.kindAt(qx, qy);
     if (edge === "sharp" && !walk.thinsOutwards(x, y, ux, uy)) return false;
+    if (edge === "sharp" && isThin(qx, qy, ux, uy)) {
+      const strongest = strongestNear(x, y, walk.back);
+      if (strongest) return note(i, strongest, colourOf(walk.back));
+    }
     return walk.inwards(x, y, ux, uy, depth, edge) && note(i, colourOf(walk.art), colourOf(walk.back));
+  }
+
+  /** Whether the art, entered at a taken pixel, is left again so soon that it has no inside to walk to. */
+  function isThin(qx: number, qy: number, ux: number, uy: number): boolean {
+    for (let step = 2; step <= THIN + 1; step++) {
+      const [u, v] = [Math.round(qx + ux * step), Math.round(qy + uy * step)];
+      if (u < 0 || v < 0 || u >= width || v >= height || !isArt(v * width + u)) return true;
+    }
+    return false;
+  }
+
+  /** The colour of a thin line where it stands out most, near by along it; null where that is here. */
+  function strongestNear(x: number, y: number, back: Colour): Colour | null {
+    const own = (y * width + x) * 4;
+    let [most, at] = [SETTLED * apart(from, back, own), -1];
+    for (let v = Math.max(0, y - ALONG); v <= Math.min(height - 1, y + ALONG); v++)
+      for (let u = Math.max(0, x - ALONG); u <= Math.min(width - 1, x + ALONG); u++) {
+        const j = v * width + u;
+        if (!isArt(j)) continue;
+        const stands = apart(from, back, j * 4);
+        if (stands > most) [most, at] = [stands, j * 4];
+      }
+    if (at < 0) return null;
+    const art = [from[at], from[at + 1], from[at + 2]];
+    return mixture(from, art, back, own).off <= OFF_LINE ? art : null;
   }
 
   function note(i: number, art: Colour, back: Colour): boolean {

@@ -144,3 +144,43 @@ describe("unevenly lit paper", () => {
       expect(alphaAt(clearing, x, y)).toBe(255);
   });
 });
+
+describe("paper found, light and all", () => {
+  const next = seeded(12);
+  /** A solid disc of a third of the sheet and a thin line, under a lamp with a shadow at one side, with grain. */
+  const inked = (x: number, y: number): number => {
+    const disc = Math.min(1, Math.max(0, 105 - Math.hypot(x - 150, y - 150) + 0.5));
+    const line = Math.min(1, Math.max(0, 2 - Math.abs(y - 40 - x * 0.1) + 0.5));
+    return Math.max(disc, line);
+  };
+  const lamp = (x: number): number =>
+    (1 - 0.35 * (x / 400)) * (x > 260 ? 1 - 0.2 * Math.min(1, (x - 260) / 130) : 1);
+  const picture = pictureOf(400, 300, (x, y) => {
+    const v = (236 - 206 * inked(x, y)) * lamp(x) + (next() % 7) - 3;
+    return [v, v * 0.99, v * 0.95];
+  });
+
+  test("a large solid is whole, a thin line is, and nothing is left of the paper", () => {
+    const clearing = clearingFrom(picture);
+    finish(liftInk(clearing, { ...liftLevels(picture), paper: "auto", light: "auto" }));
+    let [lost, haze, off] = [0, 0, 0];
+    for (let y = 0; y < 300; y++)
+      for (let x = 0; x < 400; x++) {
+        const [truth, is] = [inked(x, y), alphaAt(clearing, x, y) / 255];
+        off += Math.abs(truth - is);
+        if (truth === 1 && is < 0.9) lost++;
+        if (truth === 0 && is > 0) haze++;
+      }
+    expect(off / 120000).toBeLessThan(0.004);
+    expect(lost / 120000).toBeLessThan(0.0005);
+    expect(haze / 120000).toBeLessThan(0.002);
+  });
+
+  test("even paper is left even, to the bit", () => {
+    const even = pictureOf(60, 40, (x) => (x < 20 ? [20, 20, 20] : [250, 250, 250]));
+    const [auto, plain] = [clearingFrom(even), clearingFrom(even)];
+    finish(liftInk(auto, { kept: 0.2, gone: 0.95, paper: "auto", light: "auto" }));
+    finish(liftInk(plain, { kept: 0.2, gone: 0.95, paper: "auto", light: "even" }));
+    expect(auto.data).toEqual(plain.data);
+  });
+});

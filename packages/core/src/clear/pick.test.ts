@@ -3,6 +3,7 @@ import { labDistance, oklabOf } from "../colour/oklab";
 import { NOWHERE, squaredDistanceTo } from "../region/distance";
 import { seeded } from "../testing/pictures";
 import { type Rgba } from "../raster/types";
+import { pictureOf } from "../testing/clearings";
 import { pick } from "./pick";
 
 /** A picture of few colours in blotches, so that regions wind about. */
@@ -109,4 +110,14 @@ describe("distance", () => {
   test("nothing set is nowhere", () => {
     expect(finish(squaredDistanceTo(new Uint8Array(12), 4, 3)).every((d) => d === NOWHERE)).toBe(true);
   });
+});
+
+test("black on clear black: the click takes what is clear, or what is black, not both", () => {
+  const picture = pictureOf(30, 20, (x, y) => [0, 0, 0, x > 8 && x < 20 && y > 5 && y < 14 ? 255 : 0]);
+  const outside = finish(pick(picture, 2, 2, 10, true));
+  const inside = finish(pick(picture, 12, 9, 10, true));
+  expect(inside.pixels).toBe(11 * 8);
+  expect(outside.pixels).toBe(600 - 11 * 8);
+  expect([outside.mask[9 * 30 + 12], inside.mask[2 * 30 + 2]]).toEqual([0, 0]);
+  expect(finish(pick(picture, 12, 9, 10, false)).pixels).toBe(11 * 8);
 });

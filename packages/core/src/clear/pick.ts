@@ -1,5 +1,5 @@
 import { inStretches, portion, type Work } from "../maths/work";
-import { type Rgba } from "../raster/types";
+import { TINT, type Rgba } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf, type ColourTable } from "./alike";
 
@@ -28,7 +28,7 @@ export function* pick(
   const words = wordsOf(picture.data);
   const at = y * width + x;
   const wanted = new Alike(words[at] & 0xffffff, tolerance, table);
-  const alike = yield* portion(everywhere(words, wanted), 0, 0.6);
+  const alike = yield* portion(everywhere(words, wanted, words[at] >>> 24 < TINT), 0, 0.6);
   if (!joined) return alike;
   const { mask } = alike;
   const { pixels } = yield* portion(flood(mask, width, height, [at]), 0.6, 0.95);
@@ -36,14 +36,14 @@ export function* pick(
   return { mask, pixels };
 }
 
-/** Every pixel of a colour, wherever it is. */
-export function* everywhere(words: Uint32Array, alike: Alike): Work<Picked> {
+/** Every pixel of a colour, wherever it is; what is clear has none, and is alike among itself. */
+export function* everywhere(words: Uint32Array, alike: Alike, clear = false): Work<Picked> {
   const mask = new Uint8Array(words.length);
   let pixels = 0;
   yield* inStretches(words.length, (from, to) => {
     let found = 0;
     for (let i = from; i < to; i++) {
-      const yes = alike.has(words[i] & 0xffffff);
+      const yes = words[i] >>> 24 < TINT ? Number(clear) : clear ? 0 : alike.has(words[i] & 0xffffff);
       mask[i] = yes;
       found += yes;
     }

@@ -1,7 +1,7 @@
 import { finish } from "../maths/work";
 import { cropped } from "../raster/crop";
 import { halveRgba } from "../raster/halve";
-import { type Rect, type Rgba } from "../raster/types";
+import { TINT, type Rect, type Rgba } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf, type ColourTable } from "./alike";
 import { everywhere } from "./pick";
@@ -36,8 +36,9 @@ export function previewPick(
   height: number,
   table: ColourTable,
 ): PickPreview {
-  const colour = wordsOf(picture.data)[y * picture.width + x] & 0xffffff;
-  const alike = new Alike(colour, tolerance, table);
+  const word = wordsOf(picture.data)[y * picture.width + x];
+  const alike = new Alike(word & 0xffffff, tolerance, table);
+  const clear = word >>> 24 < TINT;
   let fine = 0;
   while (2 << fine <= (part.width / width) * 1.01) fine++;
   let [small, halvings] = [picture, 0];
@@ -47,7 +48,7 @@ export function previewPick(
     small = halveRgba(small);
     halvings++;
   }
-  const whole = finish(everywhere(wordsOf(small.data), alike)).mask;
+  const whole = finish(everywhere(wordsOf(small.data), alike, clear)).mask;
   let pixels = 0;
   const at = (v: number, size: number) => Math.min(size - 1, v >> halvings);
   const seed = at(y, small.height) * small.width + at(x, small.width);
@@ -73,7 +74,7 @@ export function previewPick(
     height: Math.max(1, Math.min(seen.height, Math.ceil((part.y + part.height) / scale)) - top),
   };
   const view = cropped(seen, box);
-  const mask = finish(everywhere(wordsOf(view.data), alike)).mask;
+  const mask = finish(everywhere(wordsOf(view.data), alike, clear)).mask;
   if (joined) {
     const seeds = entries(mask, box, whole, small, halvings - fine, [x >> fine, y >> fine]);
     finish(flood(mask, box.width, box.height, seeds));

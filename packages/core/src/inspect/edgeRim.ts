@@ -1,7 +1,7 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { TINT } from "../raster/types";
 import { componentsOf } from "../region/components";
-import { labDistance, oklabOf } from "../colour/oklab";
+import { labDistance, oklabOf, type Lab } from "../colour/oklab";
 import { type Picture } from "../result/result";
 import { figure, firstOf, MOST_PLACES, placeOf, type Check } from "./check";
 
@@ -16,6 +16,9 @@ const UNLIKE = 4;
 const SAME = 5;
 /** The share of the whole difference that lies within two pixels where a rim ends. */
 const SUDDEN = 0.62;
+/** A line's colour is looked for so far along it; what stands out less than this share of it is pale. */
+const ALONG = 3;
+const PALE_LINE = 0.8;
 /** How far out the colour of what was taken away is looked up. */
 const OUTWARDS = 5;
 
@@ -57,7 +60,7 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
     let [last, jump, first] = [own, 0, 0];
     for (let steps = STEP; steps <= WIDE; steps += STEP) {
       const next = colourAt(x, y, ux, uy, steps);
-      if (!next) return false;
+      if (!next) return steps <= NARROW && isPaleLine(x, y, own, old);
       jump = Math.max(jump, labDistance(last, next));
       last = next;
       if (steps === STEP) first = jump;
@@ -73,6 +76,21 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
       if (near) return true;
     }
     return false;
+  }
+
+  /** A line without an inside is as pale as it is beside where it stands out most, along it. */
+  function isPaleLine(x: number, y: number, own: Lab, old: readonly Lab[]): boolean {
+    return old.some((back) => {
+      let most = 0;
+      for (let v = Math.max(0, y - ALONG); v <= Math.min(height - 1, y + ALONG); v++)
+        for (let u = Math.max(0, x - ALONG); u <= Math.min(width - 1, x + ALONG); u++) {
+          const j = v * width + u;
+          if (alpha(j) < TINT) continue;
+          const stands = labDistance(back, oklabOf(data[j * 4], data[j * 4 + 1], data[j * 4 + 2]));
+          if (stands > most) most = stands;
+        }
+      return most > 2 * UNLIKE && labDistance(back, own) < PALE_LINE * most;
+    });
   }
 
   /** What was taken away at a place; null where nothing was. */

@@ -4,7 +4,9 @@ import { portion, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
 import { squaredDistanceTo } from "../../region/distance";
 import { strangeness } from "./colourModel";
-import { AWAY, KEEP, type Segments } from "./segment";
+import { AWAY, KEEP } from "./said";
+import { scaleOf } from "./scale";
+import { type Segments } from "./segment";
 
 /**
  * What is certain: background or subject; and the band between, whose cover is to be told. Odd numbers are the
@@ -16,6 +18,8 @@ export const [OUT, BAND, IN, BAND_IN] = [0, 1, 2, 3];
 const NEAR = 4;
 /** How deep into the subject a soft edge may reach. */
 const DEEP = 24;
+/** How far out of it a hair may reach; what is strange further off is a thing of the background. */
+const FAR = 32;
 /** Squared spreads from every known colour of its side beyond which a pixel is not explained by it. */
 const STRANGE = 7;
 
@@ -38,10 +42,11 @@ export function* bandAbout(
   const kind = new Uint8Array(width * height);
   const at = new Int32Array(width * height); // the pixel of the segmented picture under each
   const edge: number[] = [];
+  const scale = scaleOf(small, picture);
   for (let y = 0, i = 0; y < height; y++) {
-    const row = Math.min(small.height - 1, Math.floor(((y + 0.5) * small.height) / height)) * small.width;
+    const row = Math.min(small.height - 1, Math.floor((y + 0.5) * scale)) * small.width;
     for (let x = 0; x < width; x++, i++) {
-      const j = row + Math.min(small.width - 1, Math.floor(((x + 0.5) * small.width) / width));
+      const j = row + Math.min(small.width - 1, Math.floor((x + 0.5) * scale));
       at[i] = j;
       if (said[i] !== 0) kind[i] = said[i] === KEEP ? IN : OUT;
       else if ((subject[j] ? toOther[j] : toSubject[j]) <= NEAR * NEAR) {
@@ -53,7 +58,7 @@ export function* bandAbout(
   yield 0.7;
   const strange = (i: number): boolean => {
     const j = at[i];
-    if (subject[j] && toOther[j] > DEEP * DEEP) return false;
+    if (subject[j] ? toOther[j] > DEEP * DEEP : toSubject[j] > FAR * FAR) return false;
     const { l, a, b } = oklabOf(data[i * 4], data[i * 4 + 1], data[i * 4 + 2]);
     if (strangeness(models[subject[j]], l, a, b) <= STRANGE) return false;
     return isBetween(models, l, a, b, subject[j] === 1);

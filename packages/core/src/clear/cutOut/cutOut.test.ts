@@ -5,6 +5,7 @@ import { colourModel, costOf, strangeness } from "./colourModel";
 import { cutOut } from "./cutOut";
 import { guidedLines, spread } from "./guided";
 import { NearColours } from "./nearColours";
+import { scaleOf } from "./scale";
 
 const stroke = (points: [number, number][], sizeMm = 0.6) => ({ points, sizeMm, softness: 0 });
 
@@ -185,4 +186,69 @@ test("known colours are found near to wide", () => {
   expect(Math.abs(out[0] - 52)).toBeLessThan(25); // the last known columns are 13 to 15
   expect(out[3]).toBeLessThanOrEqual(out[0]);
   expect(new NearColours(picture, () => false).near(20, 30, 3, out)).toBe(0);
+});
+
+describe("a subject of colours that nobody stroked", () => {
+  const next = seeded(8);
+  /** A red body with a white eye in it and a blue beak on it, before mottled green; a red thing far off. */
+  const part = (x: number, y: number): "body" | "eye" | "beak" | "thing" | null => {
+    if (Math.hypot(x - 100, y - 56) < 6) return "eye";
+    if (Math.hypot(x - 90, y - 70) < 40) return "body";
+    if (x >= 126 && x < 150 && Math.abs(y - 66) < (150 - x) / 3) return "beak";
+    return Math.hypot(x - 184, y - 22) < 9 ? "thing" : null;
+  };
+  const COLOURS = { body: [190, 50, 40], eye: [240, 240, 236], beak: [30, 60, 190], thing: [188, 52, 44] };
+  const picture = pictureOf(211, 141, (x, y) => {
+    const of = part(x, y);
+    const g = (next() % 13) - 6;
+    const mottle = 18 * Math.sin(x * 0.3) * Math.cos(y * 0.27);
+    const c = of ? COLOURS[of] : [70 + mottle, 120 + mottle, 60 + mottle];
+    return [c[0] + g, c[1] + g, c[2] + g];
+  });
+  const wish = {
+    keep: [
+      stroke([
+        [0.36, 0.5],
+        [0.5, 0.6],
+      ]),
+    ],
+    away: [
+      stroke([
+        [0.05, 0.08],
+        [0.6, 0.05],
+      ]),
+      stroke([
+        [0.05, 0.94],
+        [0.95, 0.94],
+      ]),
+    ],
+  };
+
+  test("keeps its eye and its beak; what stands apart goes, strange as it is or not", () => {
+    const clearing = clearingFrom(picture);
+    finish(cutOut(clearing, wish, true));
+    const kept = (of: string) => {
+      let [whole, all] = [0, 0];
+      for (let y = 0; y < 141; y++)
+        for (let x = 0; x < 211; x++) {
+          if (part(x, y) !== of) continue;
+          all++;
+          whole += alphaAt(clearing, x, y) / 255;
+        }
+      return whole / all;
+    };
+    expect(kept("body")).toBeGreaterThan(0.98);
+    expect(kept("eye")).toBeGreaterThan(0.95);
+    expect(kept("beak")).toBeGreaterThan(0.85);
+    expect(kept("thing")).toBeLessThan(0.02);
+  });
+});
+
+test.each([
+  [[1801, 901], [225, 112], 1 / 8],
+  [[1800, 900], [900, 450], 1 / 2],
+  [[7, 5], [7, 5], 1],
+  [[1000, 3], [250, 1], 1 / 4],
+])("%j halved to %j is at a scale of %d", ([w, h], [sw, sh], scale) => {
+  expect(scaleOf({ width: sw, height: sh }, { width: w, height: h })).toBe(scale);
 });

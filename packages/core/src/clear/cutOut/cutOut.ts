@@ -7,7 +7,9 @@ import { coverOfStrokes, type Stroke } from "../strokes";
 import { BAND_IN, bandAbout, IN, OUT } from "./band";
 import { guidedLines, spread } from "./guided";
 import { NearColours } from "./nearColours";
-import { AWAY, KEEP, segment } from "./segment";
+import { scaleOf } from "./scale";
+import { AWAY, KEEP } from "./said";
+import { segment } from "./segment";
 
 /** Pixels in which the subject is found, and in which its edge is: more than the eye needs, few enough for a second. */
 const SEGMENT_PIXELS = 150000;
@@ -78,6 +80,8 @@ const STAND_OFF = 2;
 const MIXED = 200;
 /** Contrast between subject and background, in code values, at which the two colours tell the cover well. */
 const CLEAR_CONTRAST = 20;
+/** Squared distance from the mixture, in code values, at which a pixel is as likely none. */
+const STRANGER = 600;
 
 function* matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Work<Matte> {
   const { width, height, data } = picture;
@@ -115,9 +119,10 @@ function* matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Work<Matte
         b,
         background.near(x, y, CANDIDATES, b),
       );
-      // Where both sides have one colour, the cut is all there is to go by.
+      // Where both sides have one colour, or the pixel has none of theirs, the cut is all there is to go by.
       const side = band[i] === BAND_IN ? 1 : 0;
-      cover[i] = told.contrast * told.cover + (1 - told.contrast) * side;
+      const known = told.contrast * told.fit;
+      cover[i] = known * told.cover + (1 - known) * side;
       weight[i] = told.trust;
     }
   }
@@ -135,8 +140,8 @@ function coverBetween(
   fs: number,
   b: Float64Array,
   bs: number,
-): { cover: number; trust: number; contrast: number } {
-  let best = { cover: 0.5, trust: 0.01, contrast: 0 };
+): { cover: number; trust: number; contrast: number; fit: number } {
+  let best = { cover: 0.5, trust: 0.01, contrast: 0, fit: 0 };
   let least = Infinity;
   for (let p = 0; p < fs * 3; p += 3)
     for (let q = 0; q < bs * 3; q += 3) {
@@ -158,7 +163,8 @@ function coverBetween(
       if (doubt >= least) continue;
       least = doubt;
       const contrast = whole / (whole + CLEAR_CONTRAST * CLEAR_CONTRAST);
-      best = { cover, trust: Math.max(0.01, (contrast * contrast * 200) / (200 + off)), contrast };
+      const trust = Math.max(0.01, (contrast * contrast * 200) / (200 + off));
+      best = { cover, trust, contrast, fit: STRANGER / (STRANGER + off) };
     }
   return best;
 }
@@ -171,17 +177,17 @@ function* apply(
   unmix: boolean,
 ): Work<void> {
   const { width, height, data: from } = source;
-  const [sx, sy] = [middle.width / width, middle.height / height];
+  const scale = scaleOf(middle, source);
   const f = new Float64Array(3);
   const b = new Float64Array(3);
   const atOnce = rowsAtOnce(8 * width);
   const c = new Float64Array(4);
   for (let y = 0, o = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;
-    const v = (y + 0.5) * sy - 0.5;
-    const my = Math.min(middle.height - 1, Math.floor((y + 0.5) * sy));
+    const v = (y + 0.5) * scale - 0.5;
+    const my = Math.min(middle.height - 1, Math.floor((y + 0.5) * scale));
     for (let x = 0; x < width; x++, o += 4) {
-      const mx = Math.min(middle.width - 1, Math.floor((x + 0.5) * sx));
+      const mx = Math.min(middle.width - 1, Math.floor((x + 0.5) * scale));
       const kind = band[my * middle.width + mx];
       if (kind === IN || data[o + 3] === 0) continue;
       const hold = held ? held[o >> 2] : 0;
@@ -189,7 +195,7 @@ function* apply(
         if (data[o + 3] > hold) data[o + 3] = hold;
         continue;
       }
-      lineAt(line, middle, (x + 0.5) * sx - 0.5, v, c);
+      lineAt(line, middle, (x + 0.5) * scale - 0.5, v, c);
       const told = from[o] * c[0] + from[o + 1] * c[1] + from[o + 2] * c[2] + 255 * c[3];
       const cover = told <= 5 ? 0 : told >= 250 ? 255 : Math.round(told);
       const alpha = Math.max(hold, Math.round((cover * data[o + 3]) / 255));

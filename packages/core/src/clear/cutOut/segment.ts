@@ -4,6 +4,8 @@ import { portion, rowsAtOnce, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
 import { colourModel, costOf, strangeness, type ColourModel } from "./colourModel";
 import { cheapestCut, STEPS } from "./graphCut";
+import { putRight } from "./parts";
+import { AWAY, KEEP } from "./said";
 
 /** Costs are whole numbers, this many to a unit of minus log likelihood. */
 const UNIT = 100;
@@ -14,10 +16,6 @@ const MOST_COST = 12;
 /** Squared spreads within which a colour counts as one of its side. */
 const EXPLAINED = 6;
 const FOREVER = 1 << 28;
-
-/** What strokes say of each pixel. */
-export const KEEP = 1;
-export const AWAY = 2;
 
 export interface Segments {
   /** 1 = subject */
@@ -74,6 +72,7 @@ export function* segment(picture: Rgba, said: Uint8Array): Work<Segments> {
     yield round * 0.5 + 0.49;
     away = where((i) => said[i] === AWAY || (subject[i] === 0 && explained(i, back)));
   }
+  yield* putRight(subject, said, lab, models[0], width, height);
   return { subject, models };
 }
 
@@ -101,7 +100,7 @@ export function labPlane({ data }: Rgba): Float32Array {
 }
 
 /** What it costs to part neighbours: little over strong edges, `EVEN` in even areas. */
-function* linksOf(lab: Float32Array, width: number, height: number): Work<Int32Array> {
+export function* linksOf(lab: Float32Array, width: number, height: number): Work<Int32Array> {
   const square = (i: number, j: number): number => {
     const [x, y, z] = [
       lab[i * 3] - lab[j * 3],
