@@ -122,6 +122,7 @@ test("pixels as they are, and back again", async () => {
     dotsPerInch: 254,
     resample: "none",
     shape: { kind: "whole" },
+    ...{ straighten: 0, turn: 0, mirror: false },
   });
   await has(page, "600 × 400");
   await page.click('input[aria-label="Resample"]');

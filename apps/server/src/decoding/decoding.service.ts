@@ -37,7 +37,6 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
   onModuleInit(): void {
     if (this.settings.role === "worker") return;
     this.quick.warm();
-    this.shapes.warm();
     void removeLeftBehind();
   }
 

@@ -9,6 +9,7 @@ import {
   type Quarter,
   type Turn,
 } from "./turn";
+import { type Rgba } from "./types";
 
 const letters = (rows: string[]) => ({
   width: rows[0].length,
@@ -44,7 +45,7 @@ test.each<[Partial<Turn>, string[]]>([
 test("further turns of what is seen are the turns of what was seen", () => {
   const all: Quarter[] = ["right", "left", "mirrored", "upside down"];
   let now = NO_TURN;
-  let seen = PAGE;
+  let seen: Rgba = PAGE;
   for (const further of [
     ...all,
     ...all.reverse(),

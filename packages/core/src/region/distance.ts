@@ -2,6 +2,8 @@ import { rowsAtOnce, type Work } from "../maths/work";
 
 /** Squared distance of a pixel when nothing is set anywhere. */
 export const NOWHERE = 0x3fffffff;
+/** Squared distance of whatever is 32,768 pixels off or more. */
+const FARTHEST = NOWHERE - 1;
 
 /**
  * Exact squared Euclidean distance from every pixel to the nearest set one, and which one that is. Columns
@@ -9,7 +11,7 @@ export const NOWHERE = 0x3fffffff;
  *
  * @param mask     width x height bytes, non-zero = set
  * @param nearest  when given, gets the index of the nearest set pixel (-1 where nothing is set)
- * @returns        squared pixels, whole numbers; `NOWHERE` everywhere if nothing is set
+ * @returns        squared pixels, whole numbers, `FARTHEST` at most; `NOWHERE` everywhere if nothing is set
  * @see Meijster, Roerdink & Hesselink, "A General Algorithm for Computing Distance Transforms in Linear Time", 2000
  * @see Felzenszwalb & Huttenlocher, "Distance Transforms of Sampled Functions", 2012
  */
@@ -36,7 +38,7 @@ export function* squaredDistanceTo(
     }
   }
   const site = new Int32Array(width); // column of each parabola on the envelope
-  const square = new Int32Array(width); // its height at its own column
+  const square = new Float64Array(width); // its height at its own column
   const from = new Int32Array(width); // first column where it is lowest
   const column = new Int32Array(width);
   const envelopesAtOnce = rowsAtOnce(2 * width);
@@ -71,7 +73,10 @@ export function* squaredDistanceTo(
     }
     for (let k = top, end = width; k >= 0; k--) {
       const [s, g] = [site[k], square[k]];
-      for (let x = from[k]; x < end; x++) out[start + x] = (x - s) * (x - s) + g;
+      for (let x = from[k]; x < end; x++) {
+        const d = (x - s) * (x - s) + g;
+        out[start + x] = d > FARTHEST ? FARTHEST : d;
+      }
       if (nearest) {
         const down = column[s];
         const below = y + down < height && mask[(y + down) * width + s] !== 0;

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { finish } from "../maths/work";
 import { seeded } from "../testing/pictures";
 import { componentsOf } from "./components";
+import { NOWHERE, squaredDistanceTo } from "./distance";
 import { openBySquare } from "./opening";
 
 const randomMask = (width: number, height: number, seed: number, oneIn: number) => {
@@ -89,4 +90,16 @@ test("opening keeps exactly what squares of set pixels cover", () => {
       },
     ),
   );
+});
+
+test("distances beyond what fits are the farthest, neither less nor of the other sign", () => {
+  const width = 60000;
+  const mask = new Uint8Array(width * 2);
+  mask[0] = 1;
+  const out = finish(squaredDistanceTo(mask, width, 2));
+  for (const x of [0, 1, 20000, 32767]) expect(out[x]).toBe(x * x);
+  for (const x of [32769, 46340, 46341, 59999]) expect(out[x]).toBe(NOWHERE - 1);
+  const tall = finish(squaredDistanceTo(mask, 2, width));
+  for (const y of [0, 1, 20000]) expect(tall[y * 2]).toBe(y * y);
+  for (const y of [40000, 46341, 59999]) expect(tall[y * 2]).toBe(NOWHERE - 1);
 });

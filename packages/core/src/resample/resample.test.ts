@@ -1,7 +1,7 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
 import { finish } from "../maths/work";
 import { asRgba, grayOf, randomGray, randomRgba } from "../testing/pictures";
-import { FILTERS } from "./filters";
+import { contributions, FILTERS } from "./filters";
 import { resampleGray, resampleRgba } from "./resample";
 
 const toCode = (l: number) => 255 * (l <= 0.0031308 ? 12.92 * l : 1.055 * l ** (1 / 2.4) - 0.055);
@@ -98,4 +98,22 @@ describe("resample", () => {
       if (a[i + 3] > 0) expect([a[i], b[i]]).toEqual([60, 60]);
     }
   });
+});
+
+test("made so much smaller that its rows are not held, a picture is what its weights say", () => {
+  const picture = randomGray(20000, 1700, 5);
+  const out = finish(resampleGray(picture, 3, 2, "lanczos3"));
+  const [across, down] = [contributions(20000, 3, "lanczos3"), contributions(1700, 2, "lanczos3")];
+  for (let y = 0; y < 2; y++)
+    for (let x = 0; x < 3; x++) {
+      let sum = 0;
+      for (let t = 0; t < down.taps; t++) {
+        let row = 0;
+        const start = (down.first[y] + t) * 20000 + across.first[x];
+        for (let u = 0; u < across.taps; u++)
+          row += across.weights[x * across.taps + u] * LINEAR_OF_CODE[picture.data[start + u]];
+        sum += down.weights[y * down.taps + t] * row;
+      }
+      expect(Math.abs(out.data[y * 3 + x] - toCode(sum))).toBeLessThan(1);
+    }
 });

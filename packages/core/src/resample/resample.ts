@@ -3,7 +3,7 @@ import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
 import { portion, type Work } from "../maths/work";
 import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
 import { takeRoom } from "../simd/room";
-import { contributions, type FilterName } from "./filters";
+import { contributions, type Contributions, type FilterName } from "./filters";
 import { filterDown, numbersOf } from "./passes";
 import { rowsOf, type RgbaRows } from "./rows";
 
@@ -66,6 +66,53 @@ export function* resampleRows(rows: RgbaRows, width: number, height: number, fil
   return out;
 }
 
+/** Rows that a filter reaches over are held up to so many bytes. */
+const MOST_ROWS = 192 << 20;
+
+/**
+ * The same for a picture made so much smaller that a filter reaches over more rows than can be held: each row is
+ * filtered across at once and added, by its weight, to the few rows of the result that it is part of.
+ */
+function* filteredOnTheWay(
+  picture: { readonly width: number; readonly height: number },
+  width: number,
+  across: Contributions,
+  down: Contributions,
+  channels: 1 | 3 | 4,
+  load: (y: number, row: Float64Array) => void,
+  emit: (y: number, row: Float64Array) => void,
+  has?: (y: number) => boolean,
+): Work<void> {
+  const room = takeRoom(2, Math.max(picture.width, width + 1) * channels, numbersOf(across));
+  try {
+    const narrow = room.across(across, channels);
+    const wide = room.row(picture.width * channels);
+    const row = room.row((width + 1) * channels);
+    const { first, weights, taps } = down;
+    const height = first.length;
+    const sums: Float64Array[] = [];
+    let done = 0;
+    for (let y = 0; y < picture.height && done < height; y++) {
+      while (has && !has(y)) yield y / picture.height;
+      if (y % 32 === 0) yield y / picture.height;
+      load(y, wide);
+      narrow(wide, row);
+      for (let o = done; o < height && first[o] <= y; o++) {
+        if (y >= first[o] + taps) continue;
+        const sum = (sums[o] ??= new Float64Array(width * channels));
+        const weight = weights[o * taps + y - first[o]];
+        for (let k = 0; k < sum.length; k++) sum[k] += weight * row[k];
+      }
+      for (; done < height && (y + 1 >= first[done] + taps || y + 1 === picture.height); done++) {
+        emit(done, sums[done]);
+        delete sums[done];
+      }
+    }
+  } finally {
+    room.free();
+  }
+}
+
 /** Filters down and then across; rows come from `load` and go to `emit`, channels beside each other. */
 function* filtered(
   picture: { readonly width: number; readonly height: number },
@@ -80,6 +127,10 @@ function* filtered(
   const across = contributions(picture.width, width, filter);
   const down = contributions(picture.height, height, filter);
   const longest = Math.max(picture.width, width + 1) * channels;
+  if (8 * longest * (down.taps + 2) > MOST_ROWS) {
+    yield* filteredOnTheWay(picture, width, across, down, channels, load, emit, has);
+    return;
+  }
   const room = takeRoom(down.taps + 2, longest, numbersOf(across));
   try {
     const narrow = room.across(across, channels);

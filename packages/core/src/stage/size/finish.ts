@@ -5,6 +5,9 @@ import { type ArtworkFacts } from "../../route/source";
 import { type Rect } from "../../raster/types";
 import { type PieceShape, type SizeSettings } from "./settings";
 
+/** The settings that a finish size follows from. */
+type SizeOf = Pick<SizeSettings, "widthMm" | "heightMm" | "dotsPerInch" | "resample" | "shape">;
+
 /** The largest bitmap that is made, in dots. */
 export const MOST_DOTS = 200e6;
 
@@ -29,7 +32,7 @@ export function cutDown(
  * with neither, or with `resample` "none", every pixel becomes one dot.
  * @throws RouteError when both sides are given, or a side together with "none", or the bitmap gets too large
  */
-export function finishOf(artwork: Pick<ArtworkFacts, "width" | "height">, settings: SizeSettings): Finish {
+export function finishOf(artwork: Pick<ArtworkFacts, "width" | "height">, settings: SizeOf): Finish {
   const { widthMm, heightMm, dotsPerInch, resample } = settings;
   const facts = cutDown(artwork, settings.shape);
   if (widthMm !== undefined && heightMm !== undefined) {
