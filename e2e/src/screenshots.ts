@@ -35,6 +35,24 @@ async function main(): Promise<void> {
   await rest(600);
   await take("artwork-read");
 
+  await press(page, "Size");
+  await page.locator('input[aria-label="Straighten, typed"]').fill("2.5");
+  await page.keyboard.press("Tab");
+  await settled(page);
+  await press(page, "Crop by dragging");
+  await rest(1500);
+  const table = (await (await page.$("[role=application]"))!.boundingBox())!;
+  const [left, top] = [table.x + table.width * 0.14, table.y + table.height * 0.24];
+  await page.mouse.move(left - 60, top - 40);
+  await page.mouse.move(left, top);
+  await rest(800);
+  await take("size-crop");
+  await press(page, "Done");
+  await page.keyboard.down("Control");
+  await page.keyboard.press("z");
+  await page.keyboard.up("Control");
+  await settled(page);
+
   await bench(page, "/tickets/7");
   await press(page, "Clear");
   await page.mouse.move(560, 200, { steps: 4 });
