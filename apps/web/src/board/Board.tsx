@@ -11,7 +11,7 @@ import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
 
 /** So few tickets have larger cards. */
-const FEW = 10;
+const FEW = 16;
 
 type Filter = "all" | TicketState;
 
