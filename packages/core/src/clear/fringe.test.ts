@@ -140,3 +140,51 @@ test("a soft shadow on the paper becomes a shadow on any backing; a pale rim is 
   expect(sum / count).toBeLessThan(5);
   expect(pale).toBeLessThan(10);
 });
+
+test.each([
+  ["all but level", (x: number, y: number) => y - 30 + x * 0.03],
+  ["all but upright", (x: number, y: number) => x - 30 + y * 0.03],
+])("an edge that is %s leaves hardly a bead of the ground", (_what, below) => {
+  const [ground, art] = [
+    [58, 92, 150],
+    [254, 250, 237],
+  ];
+  const cover = (x: number, y: number) => Math.min(1, Math.max(0, 0.5 - below(x + 0.5, y + 0.5)));
+  // the ground is at the top left for the pick: the art lies on the far side
+  const picture = pictureOf(60, 60, (x, y) => {
+    const a = 1 - cover(x, y);
+    return [0, 1, 2].map((k) => ground[k] * (1 - a) + art[k] * a) as [number, number, number];
+  });
+  const clearing = picked(clearingFrom(picture), 6);
+  let [off, pale] = [0, 0];
+  for (let y = 2; y < 58; y++)
+    for (let x = 2; x < 58; x++) {
+      const o = (y * 60 + x) * 4;
+      const alpha = clearing.data[o + 3];
+      off += Math.abs(alpha / 255 - (1 - cover(x, y)));
+      if (alpha >= 26 && clearing.data[o] < 200) pale++;
+    }
+  expect(off / 3136).toBeLessThan(0.002);
+  expect(pale).toBeLessThanOrEqual(2);
+});
+
+test("a line of a pixel and a half takes its colour from where it stands out most", () => {
+  const line = (y: number, x: number) =>
+    x < 6 || x > 53 ? 0 : Math.min(1, Math.max(0, 1.25 - Math.abs(y + 0.5 - 20 - x * 0.11)));
+  const picture = pictureOf(60, 60, (x, y) => {
+    const a = line(y, x);
+    return [255 - 225 * a, 255 - 215 * a, 255 - 195 * a];
+  });
+  const clearing = picked(clearingFrom(picture), 6);
+  let [off, pale, count] = [0, 0, 0];
+  for (let y = 10; y < 40; y++)
+    for (let x = 4; x < 56; x++) {
+      const o = (y * 60 + x) * 4;
+      off += Math.abs(clearing.data[o + 3] / 255 - line(y, x));
+      if (clearing.data[o + 3] < 26) continue;
+      count++;
+      if (clearing.data[o] > 30 + 0.3 * 225) pale++;
+    }
+  expect(off / count).toBeLessThan(0.05);
+  expect(pale / count).toBeLessThan(0.05);
+});

@@ -14,6 +14,12 @@ const BESIDE = 4;
 /** Art of no more pixels across is a thin line; its colour is looked for so far along it. */
 const THIN = 3;
 const ALONG = 3;
+/** Whole art is looked for so far about a mixture, and stands out by so much more. */
+const BESIDE_WHOLE = 2;
+const MORE_WHOLE = 1.25;
+/** So many pixels within this share of a colour's own height make it a colour of the art. */
+const LIKE_ENOUGH = 3;
+const LIKE = 0.12;
 /** Pixels of the rim between two portions. */
 const AT_ONCE = 2048;
 /** Squared distance in code values under which art and background are one colour. */
@@ -92,9 +98,32 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
     if (++done % AT_ONCE === 0) yield 0.9;
     giveBack(i);
   }
-  for (const [i, { share, art, back }] of found) {
+  for (const [i, given] of found) {
     if (++done % AT_ONCE === 0) yield 0.95;
-    set(i, share < NOISE_IN_TAIL ? 0 : share, data[i * 4 + 3], art, back);
+    const art = wholeArt(i, given);
+    const share = art === given.art ? given.share : (shareOf(i, art, given.back) ?? given.share);
+    set(i, share < NOISE_IN_TAIL ? 0 : share, data[i * 4 + 3], art, given.back);
+  }
+
+  /**
+   * Along an edge that is all but level a walk may end on a mixture. Where whole art lies beside that the colour it
+   * ended on is a mixture of, and hardly any art has that colour itself, the art is that of the whole.
+   */
+  function wholeArt(i: number, { art, back }: Pick<Mixture, "art" | "back">): Colour {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const own = apart(art, back);
+    let [like, most, at] = [0, MORE_WHOLE * own, -1];
+    for (let v = Math.max(0, y - BESIDE_WHOLE); v <= Math.min(height - 1, y + BESIDE_WHOLE); v++)
+      for (let u = Math.max(0, x - BESIDE_WHOLE); u <= Math.min(width - 1, x + BESIDE_WHOLE); u++) {
+        const j = v * width + u;
+        if (!isArt(j) || found.has(j)) continue;
+        const stands = apart(from, back, j * 4);
+        if (apart(from, art, j * 4) < LIKE * own) like++;
+        if (stands > most) [most, at] = [stands, j * 4];
+      }
+    if (at < 0 || like >= LIKE_ENOUGH) return art;
+    const whole = [from[at], from[at + 1], from[at + 2]];
+    return mixture(art, whole, back).off <= OFF_LINE ? whole : art;
   }
 
   function around(i: number, act: (j: number) => void): void {
@@ -227,7 +256,11 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
       if (of && of.share > (found.get(beside)?.share ?? 0) && isBetween(i, of.art, of.back)) beside = j;
     });
     if (beside < 0 && !walk.inwards(x, y, ...way, 0, edge)) return;
-    const { art, back } = found.get(beside) ?? walk;
+    const { back } = found.get(beside) ?? walk;
+    const art =
+      beside < 0
+        ? wholeArt(i, { art: colourOf(walk.art), back: colourOf(walk.back) })
+        : found.get(beside)!.art;
     const tail = edge === "soft" ? walk.tail : 0;
     let front = [i];
     for (let step = 0; step <= tail && front.length > 0; step++) {

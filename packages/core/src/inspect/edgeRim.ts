@@ -6,7 +6,7 @@ import { type Picture } from "../result/result";
 import { figure, firstOf, MOST_PLACES, placeOf, type Check } from "./check";
 
 /** A rim of at most this share of the edge is not visible at arm's length. */
-const FINE_PERCENT = 2;
+const FINE_PERCENT = 2.5;
 /** A rim within so many pixels may be mixed of both; a wider one is known only by the very colour of the background. */
 const NARROW = 4;
 const WIDE = 8;
