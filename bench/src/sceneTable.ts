@@ -21,7 +21,7 @@ export function measureScene(known: CutOutPicture): SceneRow {
   const on = { source: picture, frame: WHOLE_FRAME, dotsPerMm: 10 };
   const [kept, gone] = [finish(coverOfStrokes(on, wish.keep)), finish(coverOfStrokes(on, wish.away))];
   const said = Uint8Array.from(kept, (v, i) => (v > 64 || gone[i] > 64 ? (v >= gone[i] ? 1 : 2) : 0));
-  const plain = process.env.SCENES ? alpha : plainCutOut(picture, said);
+  const plain = plainCutOut(picture, said);
   const [near, inside] = [bandAbout(alpha, width, height), bandAbout(alpha, width, height, 4)];
   let [off, count, solid, lost, clear, stayed] = [0, 0, 0, 0, 0, 0];
   for (let i = 0; i < alpha.length; i++) {

@@ -57,22 +57,22 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
   const slope = 1 / (wish.gone - wish.kept);
   const grain = GRAIN * grainOf(source, light, white) * slope;
   const { data: from } = source;
-  const shade = new Float64Array(width);
+  // Light on the row at hand and on the one below.
+  let [shade, shadeBelow] = [0, 1].map(() => new Float64Array(width));
   // Cover of the row above, of the one at hand and of the one below.
   let [above, own, below] = [0, 1, 2].map(() => new Float64Array(width));
-  const coverRow = (y: number, row: Float64Array): void => {
+  const coverRow = (y: number, row: Float64Array, lit: Float64Array): void => {
     if (y >= height) return;
-    lightRow(light, width, height, y, shade);
+    lightRow(light, width, height, y, lit);
     for (let x = 0, o = y * width * 4; x < width; x++, o += 4)
-      row[x] = (wish.gone - lumaAt(from, o) / (shade[x] * white)) * slope;
+      row[x] = (wish.gone - lumaAt(from, o) / (lit[x] * white)) * slope;
   };
-  coverRow(0, own);
+  coverRow(0, own, shade);
   const atOnce = rowsAtOnce(4 * width);
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield 0.2 + (0.8 * y) / height;
-    coverRow(y + 1, below);
+    coverRow(y + 1, below, shadeBelow);
     const [up, down] = [y > 0 ? above : own, y + 1 < height ? below : own];
-    lightRow(light, width, height, y, shade);
     for (let x = 0, o = y * width * 4; x < width; x++, o += 4) {
       if (held && held[o >> 2] >= 128) continue;
       let cover = own[x];
@@ -108,6 +108,7 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
       data[o + 3] = Math.round((data[o + 3] * Math.round(alpha * 255)) / 255);
     }
     [above, own, below] = [own, below, above];
+    [shade, shadeBelow] = [shadeBelow, shade];
   }
 }
 
