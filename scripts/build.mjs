@@ -77,5 +77,6 @@ function buildWeb() {
   console.error(`built ${dir}`);
 }
 
+execFileSync(process.execPath, [join(root, "scripts/tile.mjs")], { stdio: "inherit" });
 for (const dir of nodePackages) await buildForNode(dir);
 if (!process.argv.includes("--node")) buildWeb();

@@ -18,6 +18,7 @@ need_packages() {
     npm ci --silent --no-progress
     cp package-lock.json "$stamp"
   fi
+  node scripts/tile.mjs
 }
 
 find_postgres() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }

@@ -7,6 +7,7 @@ import {
   type ArtworkReading,
   type Check,
   type Rgba,
+  USUAL_LIMITS,
 } from "@hardline/core";
 import {
   bellShot,
@@ -82,7 +83,7 @@ export async function measureClear({ make, ops }: DemoClear): Promise<ClearRow> 
   const { width, height } = colour;
   const facts = { sha256: "", width, height, vector: false };
   const stage = { stage: "clear", specksMm2: 0.05, ops: ops(readArtwork(colour, facts)) };
-  const checks = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.05 };
+  const checks = { ...USUAL_LIMITS, strayMm2: 0.05 };
   const route = readRoute({ format: "hard-line-route", version: 1, name: "x", checks, stages: [stage] });
   const source = { facts, pixels: async () => colour };
   const runner = new Runner();

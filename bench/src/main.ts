@@ -1,5 +1,6 @@
 import {
   applyTable,
+  BLUE_NOISE,
   componentsOf,
   diffuse,
   encodeGroup4,
@@ -7,11 +8,14 @@ import {
   greyOf,
   KERNELS,
   KERNEL_NAMES,
+  localThreshold,
+  markByMask,
   openBySquare,
   pick,
   otsuThreshold,
   resampleGray,
   resampleRgba,
+  screenMask,
   sharpen,
   squaredDistanceTo,
   threshold,
@@ -61,6 +65,12 @@ const maskRow = (y: number, row: Uint8Array) => {
   for (let x = 0; x < row.length; x++) row[x] = (mask.data[start + (x >> 3)] >> (7 - (x & 7))) & 1;
 };
 
+const scattered = { kernel: KERNELS["jarvis-judice-ninke"], strength: 1, serpentine: false };
+const screened = screenMask({
+  ...{ linesPerInch: 45, angle: 22.5, dot: "ellipse", dotsPerInch: 720 },
+  ...{ smallestMark: 1, smallestGap: 1 },
+});
+
 const logo = flatLogoLike();
 const logoMask = finish(pick(logo, 5, 5, 11, true)).mask;
 
@@ -74,6 +84,17 @@ const entries: Entry[] = [
     asked: asked[name],
     run: () => finish(diffuse(grey, null, { kernel: KERNELS[name], strength: 1, serpentine: false })),
   })),
+  {
+    kernel: "scatter, jarvis-judice-ninke, edges kept",
+    run: () => finish(diffuse(grey, null, { ...scattered, edges: 1 })),
+  },
+  { kernel: "scatter, blue noise", asked: 2, run: () => finish(markByMask(grey, BLUE_NOISE)) },
+  { kernel: "screen, 45 lines at 22.5", asked: 6, run: () => finish(markByMask(grey, screened)) },
+  {
+    kernel: "local threshold, window of 71",
+    asked: 6,
+    run: () => finish(localThreshold(grey, null, { window: 71, k: 0.2 })),
+  },
   {
     kernel: "Lanczos-3 grey, 4096 to 3000",
     asked: 8,

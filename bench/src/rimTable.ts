@@ -1,4 +1,13 @@
-import { as, readArtwork, readRoute, Runner, toleranceFor, type Check, type Rgba } from "@hardline/core";
+import {
+  as,
+  readArtwork,
+  readRoute,
+  Runner,
+  toleranceFor,
+  type Check,
+  type Rgba,
+  USUAL_LIMITS,
+} from "@hardline/core";
 import { type RimPicture } from "@hardline/demo";
 import { bandAbout } from "./band";
 
@@ -23,7 +32,7 @@ export async function measureRim({ picture, art }: RimPicture): Promise<RimRow> 
     { op: "gaps", tolerance },
   ];
   const stages = [{ stage: "clear", ops, specksMm2: 0.05 }];
-  const checks = { areaMm2: 4, dotMm: 0.1, strayMm2: 1 };
+  const checks = USUAL_LIMITS;
   const route = readRoute({ format: "hard-line-route", version: 1, name: "x", checks, stages });
   const source = { facts, pixels: async () => picture };
   const runner = new Runner();

@@ -1,3 +1,4 @@
+import { USUAL_LIMITS } from "../route/route";
 import { finish } from "../maths/work";
 import { bitAt } from "../raster/types";
 import { alphaAt, artFrom, clearingFrom, clearSettings, pictureOf } from "../testing/clearings";
@@ -95,7 +96,7 @@ describe("a flat logo by pick and gaps", () => {
     const art = artFrom(logo);
     const rim = (given: object) => {
       const done = cleared(art, { ops: [PICK, { op: "gaps", tolerance: 6, smallestMm2: 0 }], ...given });
-      const limits = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.01 };
+      const limits = { ...USUAL_LIMITS, strayMm2: 0.01 };
       const look = inspectStage("clear", done, { ops: [PICK] }, limits, art);
       return look.checks.find((c) => c.id === "edgeRim")!;
     };

@@ -32,6 +32,12 @@ export interface Limits {
   readonly areaMm2: number;
   /** The smallest dot that the process marks for sure. */
   readonly dotMm: number;
+  /** The smallest gap between marks that stays open. */
+  readonly gapMm: number;
+  /** The thinnest stroke that holds. */
+  readonly strokeMm: number;
+  /** What the machine runs at; a finish of another resolution would be resampled by it. Null when not known. */
+  readonly machineDotsPerInch: number | null;
   /** Islands of art under this size are pointed out as stray. */
   readonly strayMm2: number;
 }
@@ -72,4 +78,9 @@ export function placeOf({ x, y, width, height }: Rect, { dotsPerInch }: Finish):
 /** A number with as many decimals as a person needs, without trailing zeros. */
 export function figure(value: number, decimals = 1): string {
   return String(Number(value.toFixed(decimals)));
+}
+
+/** Digits in threes, with thin spaces, as the trade prints quantities. */
+export function grouped(n: number): string {
+  return String(n).replace(/\B(?=(\d{3})+$)/g, "\u2009");
 }

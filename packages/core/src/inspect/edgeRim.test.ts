@@ -1,3 +1,4 @@
+import { USUAL_LIMITS } from "../route/route";
 import { artFrom, pictureOf } from "../testing/clearings";
 import { inspectStage, runStage } from "../testing/running";
 
@@ -8,7 +9,7 @@ describe("a rim left by hand", () => {
   );
   const rimOf = (ops: object[]) => {
     const done = runStage("clear", artFrom(disc), { ops });
-    const limits = { areaMm2: 4, dotMm: 0.1, strayMm2: 0.01 };
+    const limits = { ...USUAL_LIMITS, strayMm2: 0.01 };
     return inspectStage("clear", done, { ops }, limits).checks.find((c) => c.id === "edgeRim")!;
   };
   const outline = (radius: number) => {

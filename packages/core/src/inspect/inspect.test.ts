@@ -1,3 +1,4 @@
+import { USUAL_LIMITS } from "../route/route";
 import { seeded } from "../testing/pictures";
 import { finish } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";
@@ -12,7 +13,7 @@ import { firstOf } from "./check";
 
 const checkShareOf = (dots: Dots) => checkMarkedShare(finish(markedShare(dots)), dots.cover !== null);
 
-const LIMITS = { areaMm2: 4, dotMm: 0.1, strayMm2: 1 };
+const LIMITS = USUAL_LIMITS;
 const finishAt = (px: number, dotsPerInch: number): Finish => ({
   widthPx: px,
   heightPx: px,

@@ -1,10 +1,11 @@
+import { USUAL_LIMITS } from "../route/route";
 import { artFrom, pictureOf } from "../testing/clearings";
 import { inspectStage } from "../testing/running";
 
 describe("what is left", () => {
   const look = (at: (x: number, y: number) => number, strayMm2 = 1) => {
     const art = artFrom(pictureOf(100, 100, (x, y) => [30, 30, 30, at(x, y)]));
-    const { checks, readings } = inspectStage("clear", art, {}, { areaMm2: 4, dotMm: 0.1, strayMm2 });
+    const { checks, readings } = inspectStage("clear", art, {}, { ...USUAL_LIMITS, strayMm2 });
     return { islands: checks[1], tint: checks[2], readings };
   };
   const block = (x: number, y: number) => x < 50 && y < 50;

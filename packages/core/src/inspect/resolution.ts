@@ -33,3 +33,20 @@ export function checkResolution(facts: ArtworkFacts, finish: Finish): Check {
     places: [],
   };
 }
+
+/** Dots made at another resolution than the machine's are resampled by it, which ruins them. */
+export function checkMachineResolution(finish: Finish, machine: number): Check {
+  const { dotsPerInch } = finish;
+  const same = Math.abs(dotsPerInch - machine) < 0.005 * machine;
+  return {
+    id: "machineResolution",
+    level: same ? "fine" : "stop",
+    value: Math.round(dotsPerInch * 100) / 100,
+    unit: "dots/in",
+    text: same ? "Finish fits the machine" : "Finish is not the machine's resolution",
+    detail: same
+      ? `Both at ${figure(machine)} dots per inch.`
+      : `${figure(dotsPerInch)} dots per inch for a machine that runs at ${figure(machine)}: it would resample the dots.`,
+    places: [],
+  };
+}

@@ -3,7 +3,7 @@ import { unpackRow } from "../raster/bits";
 import { MM_PER_INCH } from "../maths/units";
 import { type Finish } from "../result/finish";
 import { type Dots } from "./dots";
-import { figure, MOST_PLACES, placeOf, type Check, type Limits, type Place } from "./check";
+import { figure, grouped, MOST_PLACES, placeOf, type Check, type Limits, type Place } from "./check";
 
 /**
  * Marks with no mark among their eight neighbours. They matter when one dot of this resolution is finer
@@ -44,9 +44,4 @@ export function* checkSingleDots({ bits }: Dots, finish: Finish, limits: Limits)
       : `${figure(dotMm, 3)} mm each; the process holds ${figure(limits.dotMm, 2)} mm.`,
     places,
   };
-}
-
-/** Digits in threes, with thin spaces, as the trade prints quantities. */
-function grouped(n: number): string {
-  return String(n).replace(/\B(?=(\d{3})+$)/g, "\u2009");
 }

@@ -7,6 +7,8 @@ const LABELS_AT_ONCE = 1 << 16;
 /** A connected set of pixels: how many, the box they fill and one pixel of it. */
 export interface Component extends Rect {
   readonly pixels: number;
+  /** How many of them were set to more than 1. */
+  readonly strong: number;
   /** A pixel that belongs to it. */
   readonly seed: readonly [number, number];
 }
@@ -16,7 +18,7 @@ export interface Component extends Rect {
  * their topmost, then leftmost pixel. Works on runs: each run of a row is united with the runs it touches
  * in the row above.
  *
- * @param rowAt  writes row y into the buffer, non-zero = set
+ * @param rowAt  writes row y into the buffer, non-zero = set; more than 1 = set and counted as strong
  * @see Rosenfeld & Pfaltz, "Sequential Operations in Digital Picture Processing", J. ACM 13, 1966
  * @see Tarjan, "Efficiency of a Good But Not Linear Set Union Algorithm", J. ACM 22, 1975
  */
@@ -28,6 +30,7 @@ export function* componentsOf(
 ): Work<Component[]> {
   const parent: number[] = [];
   const pixels: number[] = [];
+  const strong: number[] = [];
   const left: number[] = [];
   const right: number[] = [];
   const top: number[] = [];
@@ -46,6 +49,7 @@ export function* componentsOf(
     const [keep, lose] = a < b ? [a, b] : [b, a]; // the older one holds the topmost pixel
     parent[lose] = keep;
     pixels[keep] += pixels[lose];
+    strong[keep] += strong[lose];
     if (left[lose] < left[keep]) left[keep] = left[lose];
     if (right[lose] > right[keep]) right[keep] = right[lose];
     if (bottom[lose] > bottom[keep]) bottom[keep] = bottom[lose];
@@ -63,7 +67,8 @@ export function* componentsOf(
     for (let x = 0; x < width; x++) {
       if (row[x] === 0) continue;
       const first = x;
-      while (x < width && row[x] !== 0) x++;
+      let count = 0;
+      while (x < width && row[x] !== 0) count += +(row[x++] > 1);
       const last = x - 1;
       let label = -1;
       while (a < above.length && above[a + 1] < first - 1) a += 3;
@@ -74,6 +79,7 @@ export function* componentsOf(
         label = parent.length;
         parent.push(label);
         pixels.push(last - first + 1);
+        strong.push(count);
         left.push(first);
         right.push(last);
         top.push(y);
@@ -81,6 +87,7 @@ export function* componentsOf(
         seedX.push(first);
       } else {
         pixels[label] += last - first + 1;
+        strong[label] += count;
         if (first < left[label]) left[label] = first;
         if (last > right[label]) right[label] = last;
         bottom[label] = y;
@@ -99,6 +106,7 @@ export function* componentsOf(
       width: right[i] - left[i] + 1,
       height: bottom[i] - top[i] + 1,
       pixels: pixels[i],
+      strong: strong[i],
       seed: [seedX[i], top[i]],
     });
   }

@@ -40,7 +40,10 @@ describe("reading a route", () => {
       material: "burns-dark",
     });
     expect(settingsOf(route, "tone")).toBeNull();
-    expect(route.checks).toEqual({ areaMm2: 4, dotMm: 0.1, strayMm2: 1 });
+    expect(route.checks).toEqual({
+      ...{ areaMm2: 4, dotMm: 0.1, gapMm: 0.1, strokeMm: 0.1, strayMm2: 1 },
+      machineDotsPerInch: null,
+    });
   });
 
   test("what it read it reads again to the same", () => {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { type Limits } from "../inspect/check";
+import { LEAST_DPI, MOST_DPI } from "../stage/size/settings";
 import { STAGES, stageById, type RegisteredStage, type SettingsOf, type StageId } from "../stage/stages";
 import { RouteError, routeErrorOf } from "./errors";
 import { wired } from "./wiring";
@@ -18,21 +19,35 @@ export interface Route {
   readonly format: typeof ROUTE_FORMAT;
   readonly version: typeof ROUTE_VERSION;
   readonly name: string;
+  /** Key of the material it is for, among the shop's own; nothing is computed by it. */
+  readonly material?: string;
   readonly checks: Limits;
   readonly stages: readonly RouteStage[];
 }
+
+/** Letters, digits and hyphens. */
+export const materialKey = z
+  .string()
+  .regex(/^[a-z0-9]([a-z0-9-]{0,58}[a-z0-9])?$/, { error: "small letters, digits and hyphens, 60 at most" });
+
+const limits = z.strictObject({
+  areaMm2: z.number().min(0.1).max(10000).default(4),
+  dotMm: z.number().min(0.005).max(5).default(0.1),
+  gapMm: z.number().min(0.005).max(5).default(0.1),
+  strokeMm: z.number().min(0.005).max(5).default(0.1),
+  strayMm2: z.number().min(0).max(1000).default(1),
+  machineDotsPerInch: z.number().min(LEAST_DPI).max(MOST_DPI).nullable().default(null),
+});
+
+/** What results are held against where a route says nothing. */
+export const USUAL_LIMITS: Limits = limits.parse({});
 
 const outline = z.strictObject({
   format: z.literal(ROUTE_FORMAT),
   version: z.literal(ROUTE_VERSION),
   name: z.string().trim().min(1).max(120),
-  checks: z
-    .strictObject({
-      areaMm2: z.number().min(0.1).max(10000).default(4),
-      dotMm: z.number().min(0.005).max(5).default(0.1),
-      strayMm2: z.number().min(0).max(1000).default(1),
-    })
-    .default({ areaMm2: 4, dotMm: 0.1, strayMm2: 1 }),
+  material: materialKey.optional(),
+  checks: limits.default(USUAL_LIMITS),
   stages: z.array(z.looseObject({ stage: z.string() })).max(20),
 });
 

@@ -5,6 +5,7 @@ import { bytesOf, type Result, type ResultKind } from "../result/result";
 import { type Context, type Inspection, type Keep } from "../stage/stage";
 import { type StageId } from "../stage/stages";
 import { ByteCache } from "./byteCache";
+import { canonical } from "./canonical";
 import { planOf, stepUpTo, type Plan, type Step } from "./plan";
 import { type Route } from "./route";
 import { PassingRows } from "../resample/rows";
@@ -261,4 +262,4 @@ function bytesFor({ facts, place: { finish }, steps }: Plan, lean = false): numb
   return SMALL_THINGS + artwork + aDot * finish.widthPx * finish.heightPx;
 }
 
-const limitsKey = ({ areaMm2, dotMm, strayMm2 }: Limits): string => `${areaMm2} ${dotMm} ${strayMm2}`;
+const limitsKey = (limits: Limits): string => canonical(limits);

@@ -20,13 +20,16 @@ export interface Inspection {
 export type Ports = Readonly<Record<string, readonly ResultKind[]>>;
 export type Taken<P extends Ports> = { readonly [K in keyof P]: ResultOf<P[K][number]> };
 
-/** How a reading is shown. Histograms of one stage share a chart. */
+/**
+ * How a reading is shown. Histograms of one stage share a chart, and so do counts of run lengths. A response is a list of
+ * shares in percent over even steps from white to black; regions are shares in percent, row by row of a square.
+ */
 export interface ReadingFace {
   readonly label: string;
   readonly unit?: string;
   readonly decimals?: number;
   /** A figure when left out; a histogram's counts are drawn filled, or as a line over it. */
-  readonly display?: "figure" | "filled" | "line" | "none";
+  readonly display?: "figure" | "filled" | "line" | "response" | "regions" | "runs" | "none";
 }
 
 /** A setting that can be spread out into a test strip: settings to compare, what is set now among them. */

@@ -1,16 +1,25 @@
-import { encodeGroup4 } from "../../format/fax";
-import { writeBitsPdf } from "../../format/pdf";
-import { writeBitsPng } from "../../format/png";
-import { writeBitsTiff } from "../../format/tiff";
+import { figure, type Check, type Limits } from "../../inspect/check";
 import { checkEvenAreas } from "../../inspect/evenAreas";
+import { checkHaze } from "../../inspect/haze";
 import { checkMarkedShare, markedShare } from "../../inspect/markedShare";
+import { coverageByRegion } from "../../inspect/regions";
+import { runLengths } from "../../inspect/runs";
 import { checkSingleDots } from "../../inspect/singleDots";
+import { checkSmall } from "../../inspect/smallMarks";
+import { checkStrokes } from "../../inspect/strokeWidth";
+import { checkTones } from "../../inspect/tones";
 import { portion, type Work } from "../../maths/work";
-import { type Plates, type Result } from "../../result/result";
+import { type Finish, type Placement } from "../../result/finish";
+import { type Picture, type Plates, type Result, type Tone } from "../../result/result";
+import { MOST_DOTS } from "../size/finish";
+import { RouteError } from "../../route/errors";
 import { defineStage, type Stage } from "../stage";
+import { bitmapFiles } from "./files";
 import { FANS } from "./fans";
 import { methodOf } from "./methods";
+import { responseOf } from "./response";
 import { blackWhiteSettings, type BlackWhiteSettings } from "./settings";
+import { outOfBlocks } from "../../screen/blocks";
 import { keptInside, wantedOf } from "./wanted";
 
 /** What a mark looks like on a material that burns dark, and on one that burns pale. */
@@ -23,8 +32,12 @@ export const blackWhite = defineStage({
   settings: blackWhiteSettings as Stage<string, BlackWhiteSettings>["settings"],
   takes: () => ({ tone: ["tone", "picture"] }) as const,
   gives: "plates",
-  *run({ tone }, settings): Work<Plates> {
-    const wanted = yield* portion(wantedOf(tone, settings), 0, 0.1);
+  admit(settings: BlackWhiteSettings, place) {
+    methodOf(settings).admit?.(settings, place);
+    if (settings.resistFilm) timesFor(settings.resistFilm.printerDotsPerInch, place.finish);
+  },
+  *run({ tone }, settings, { place }): Work<Plates> {
+    const wanted = yield* portion(wantedOf(tone, settings, place), 0, 0.1);
     const { bits, threshold } = yield* portion(methodOf(settings).marks(wanted, settings), 0.1, 0.95);
     const { cover } = wanted;
     const inside = yield* portion(keptInside(bits, cover), 0.95, 1);
@@ -44,42 +57,112 @@ export const blackWhite = defineStage({
     // Reduced, dots are seen as the tone that they average to; whole rows are run as they are.
     const reduced = tone.finish.dotsPerInch < context.place.finish.dotsPerInch;
     if (!fromAfar || !reduced) return yield* blackWhite.run!({ tone }, settings, context);
-    const wanted = yield* portion(wantedOf(tone, settings), 0, 0.3);
+    const wanted = yield* portion(wantedOf(tone, settings, context.place), 0, 0.3);
     const gray = yield* portion(fromAfar(wanted, settings), 0.3, 1);
     const { finish, frame } = tone;
     return { kind: "tone", finish, frame, gray, cover: wanted.cover, ink: INKS[settings.material] };
   },
-  leadIn: (settings) => methodOf(settings).leadIn(settings),
-  *inspect(marked, _taken, settings, limits) {
+  leadIn: (settings, { finish }) => methodOf(settings).leadIn(settings, finish),
+  looksBack: true,
+  *inspect(marked, { tone }, settings, limits, { place }) {
     const { finish, threshold } = marked;
-    const { lineWork } = methodOf(settings);
     const dots = { bits: marked.plates[0].bits, cover: marked.cover };
-    const bare = yield* portion(checkEvenAreas("bare", dots, finish, limits, lineWork), 0, 0.4);
-    const solid = yield* portion(checkEvenAreas("solid", dots, finish, limits, lineWork), 0.4, 0.8);
-    const single = yield* portion(checkSingleDots(dots, finish, limits), 0.8, 0.95);
-    const share = yield* portion(markedShare(dots), 0.95, 1);
-    const markedPercent = Math.round(share * 100) / 100;
+    const checks = yield* portion(checksOf(marked, tone, settings, limits, place), 0, 0.85);
+    const runs = yield* portion(runLengths(dots), 0.85, 0.9);
+    const { lineWork } = methodOf(settings);
+    const response = lineWork ? null : yield* portion(responseOf(settings, finish), 0.9, 0.95);
     return {
-      readings: { markedPercent, ...(threshold === undefined ? {} : { threshold }) },
-      checks: [bare, solid, single, checkMarkedShare(share, dots.cover !== null)],
+      readings: {
+        markedPercent: checks.share,
+        ...(threshold === undefined ? {} : { threshold }),
+        ...checks.readings,
+        ...(response ? { response } : {}),
+        regions: yield* portion(coverageByRegion(dots), 0.95, 1),
+        runsMarked: runs.marks,
+        runsBare: runs.gaps,
+      },
+      checks: checks.list,
     };
   },
   readings: {
     markedPercent: { label: "Marked area", unit: "%", decimals: 1 },
     threshold: { label: "Threshold" },
+    thinnestMm: { label: "Thinnest stroke", unit: "mm", decimals: 2 },
+    response: { label: "Tone made", display: "response" },
+    regions: { label: "Marked by region", unit: "%", display: "regions" },
+    runsMarked: { label: "marks", unit: "dots", display: "runs" },
+    runsBare: { label: "gaps", unit: "dots", display: "runs" },
   },
   fans: FANS,
   delivers: "bitmap",
-  async *files({ plates: [{ bits }], finish }, _settings, doing) {
-    const { dotsPerInch, widthMm, heightMm } = finish;
-    const png = await doing(writeBitsPng(bits, dotsPerInch));
-    yield { name: "bitmap.png", mediaType: "image/png", bytes: png };
-    const group4 = await doing(encodeGroup4(bits));
-    const tiff = writeBitsTiff(bits, group4, dotsPerInch);
-    yield { name: "bitmap.tif", mediaType: "image/tiff", bytes: tiff };
-    const pdf = await writeBitsPdf(bits, group4, widthMm, heightMm);
-    yield { name: "bitmap.pdf", mediaType: "application/pdf", bytes: pdf };
+  async *files({ plates: [{ bits }], finish }, { resistFilm }, doing) {
+    yield* bitmapFiles("bitmap", bits, finish, doing);
+    if (!resistFilm) return;
+    const { printerDotsPerInch: dotsPerInch } = resistFilm;
+    const times = timesFor(dotsPerInch, finish);
+    const film = await doing(outOfBlocks(bits, times, bits.width * times, bits.height * times));
+    yield* bitmapFiles("film", film, { ...finish, dotsPerInch }, doing);
   },
   summary: (settings) =>
-    methodOf(settings).summary(settings) + (settings.material === "burns-pale" ? ", burns pale" : ""),
+    methodOf(settings).summary(settings) +
+    (settings.material === "burns-pale" ? ", burns pale" : "") +
+    (settings.resistFilm ? `, film at ${figure(settings.resistFilm.printerDotsPerInch)}` : ""),
 });
+
+/** How many of the film printer's dots make one dot along a side. @throws RouteError when they come out uneven */
+function timesFor(printer: number, { dotsPerInch, widthPx, heightPx }: Finish): number {
+  const times = Math.round(printer / dotsPerInch);
+  const refuse = (allowed: string): never => {
+    throw new RouteError("blackWhite", "resistFilm.printerDotsPerInch", printer, allowed);
+  };
+  if (times < 1 || Math.abs(times * dotsPerInch - printer) > 0.001 * printer) {
+    const near = [times, times + 1].filter((t) => t >= 1).map((t) => figure(t * dotsPerInch, 2));
+    refuse(
+      `a whole multiple of the finish's ${figure(dotsPerInch, 2)} dots per inch, such as ${near.join(" or ")}`,
+    );
+  }
+  if (widthPx * heightPx * times * times > MOST_DOTS)
+    refuse(
+      `a film of ${MOST_DOTS / 1e6} million dots or less; this would be ${widthPx * times} x ${heightPx * times}`,
+    );
+  return times;
+}
+
+interface Found {
+  readonly share: number;
+  readonly readings: object;
+  readonly list: readonly Check[];
+}
+
+/** Everything that is checked of the marks, and of the tone that they are made from. */
+function* checksOf(
+  marked: Plates,
+  tone: Tone | Picture,
+  settings: BlackWhiteSettings,
+  limits: Limits,
+  place: Placement,
+): Work<Found> {
+  const { finish, cover } = marked;
+  const { lineWork, tones } = methodOf(settings);
+  const dots = { bits: marked.plates[0].bits, cover };
+  const share = yield* portion(markedShare(dots), 0, 0.02);
+  const list = [
+    yield* portion(checkEvenAreas("bare", dots, finish, limits, lineWork), 0.02, 0.25),
+    yield* portion(checkEvenAreas("solid", dots, finish, limits, lineWork), 0.25, 0.45),
+    yield* portion(checkSingleDots(dots, finish, limits), 0.45, 0.5),
+    yield* portion(checkSmall("mark", dots, finish, limits.dotMm), 0.5, 0.6),
+    yield* portion(checkSmall("gap", dots, finish, limits.gapMm), 0.6, 0.7),
+    checkMarkedShare(share, cover !== null),
+  ];
+  let readings = {};
+  if (lineWork) {
+    const strokes = yield* portion(checkStrokes(dots, finish, limits.strokeMm), 0.7, 1);
+    list.push(strokes.check);
+    readings = strokes.readings;
+  } else {
+    const { gray } = yield* portion(wantedOf(tone, settings, place), 0.7, 0.8);
+    list.push(yield* portion(checkHaze(gray, cover, finish, limits), 0.8, 1));
+  }
+  if (tones) list.push(checkTones(tones(settings, finish)));
+  return { share: Math.round(share * 100) / 100, readings, list };
+}

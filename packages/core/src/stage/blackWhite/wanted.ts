@@ -1,18 +1,24 @@
 import { rowsAtOnce, type Work } from "../../maths/work";
 import { newGray, type Bits, type Cover } from "../../raster/types";
+import { type Placement } from "../../result/finish";
 import { type Picture, type Tone } from "../../result/result";
 import { plainTone } from "../tone/plainTone";
+import { dotTable, isDotted } from "./dots";
 import { type Shared, type Wanted } from "./method";
 
 /**
- * The grey that marks are made from: turned round for a material that burns pale, and faded towards unmarked where
- * the art itself fades out, so the surround stays bare either way.
+ * The grey that marks are made from: turned round for a material that burns pale, for dots taken through the curve of
+ * the process and kept off empty and solid, and faded towards unmarked where the art itself fades out, so the surround
+ * stays bare either way.
+ *
+ * @param place  of the finished piece, of which this may be some rows
  */
-export function* wantedOf(taken: Tone | Picture, { material }: Shared): Work<Wanted> {
+export function* wantedOf(taken: Tone | Picture, settings: Shared, place: Placement): Work<Wanted> {
   const { gray, cover } = taken.kind === "tone" ? taken : yield* plainTone(taken);
-  const { finish } = taken;
-  const flip = material === "burns-pale" ? 255 : 0;
-  if (flip === 0 && !cover) return { gray, cover, finish };
+  const { finish, frame } = taken;
+  const top = Math.round(((frame.y - place.frame.y) / place.frame.height) * place.finish.heightPx);
+  const table = tableOf(settings);
+  if (!cover && table.every((to, g) => to === g)) return { gray, cover, finish, top };
   const out = newGray(gray.width, gray.height);
   const atOnce = 4 * rowsAtOnce(gray.width) * gray.width;
   for (let from = 0; from < out.data.length; from += atOnce) {
@@ -20,10 +26,15 @@ export function* wantedOf(taken: Tone | Picture, { material }: Shared): Work<Wan
     const to = Math.min(out.data.length, from + atOnce);
     if (cover)
       for (let i = from; i < to; i++)
-        out.data[i] = 255 - Math.round(((255 - (gray.data[i] ^ flip)) * cover[i]) / 255);
-    else for (let i = from; i < to; i++) out.data[i] = gray.data[i] ^ flip;
+        out.data[i] = 255 - Math.round(((255 - table[gray.data[i]]) * cover[i]) / 255);
+    else for (let i = from; i < to; i++) out.data[i] = table[gray.data[i]];
   }
-  return { gray: out, cover, finish };
+  return { gray: out, cover, finish, top };
+}
+
+function tableOf(settings: Shared): Uint8Array {
+  const dots = isDotted(settings) ? dotTable(settings) : Uint8Array.from({ length: 256 }, (_, g) => g);
+  return settings.material === "burns-pale" ? dots.toReversed() : dots;
 }
 
 /** The last step of every method: outside the art nothing is marked. */

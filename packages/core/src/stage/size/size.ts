@@ -1,5 +1,5 @@
 import { figure } from "../../inspect/check";
-import { checkResolution, sourcePerInch } from "../../inspect/resolution";
+import { checkMachineResolution, checkResolution, sourcePerInch } from "../../inspect/resolution";
 import { copied } from "../../maths/copy";
 import { inStretches, portion, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
@@ -49,10 +49,13 @@ export const size = defineStage({
     const sized = yield* portion(resampleRows(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
     return yield* portion(cutToShape(sized, settings, place), 0.9, 1);
   },
-  *inspect({ finish }, _taken, _settings, _limits, { facts }) {
+  *inspect({ finish }, _taken, _settings, { machineDotsPerInch: machine }, { facts }) {
     return {
       readings: { sourcePerInch: Math.round(sourcePerInch(facts, finish) * 10) / 10 },
-      checks: [checkResolution(facts, finish)],
+      checks: [
+        checkResolution(facts, finish),
+        ...(machine === null ? [] : [checkMachineResolution(finish, machine)]),
+      ],
     };
   },
   readings: { sourcePerInch: { label: "Source", unit: "px/in" } },

@@ -1,42 +1,62 @@
 import { z } from "zod";
 import { finish as finishWork, portion, type Work } from "../../../maths/work";
-import { newGray } from "../../../raster/types";
+import { newGray, type Bits, type Cover, type Gray } from "../../../raster/types";
 import { countMarks } from "../../../raster/bits";
+import { type Finish } from "../../../result/finish";
+import { inBlocks, outOfBlocks } from "../../../screen/blocks";
+import { BLUE_NOISE } from "../../../screen/blueNoise";
 import { diffuse } from "../../../screen/diffuse";
-import { KERNEL_NAMES, KERNELS, type KernelName } from "../../../screen/kernels";
+import { KERNELS } from "../../../screen/kernels";
+import { markByMask } from "../../../screen/mask";
 import { applyTable } from "../../../tone/levels";
-import { kernelTitle } from "../kernelTitles";
+import { dotsAlong, dotSettings, dotWords, type DotSettings } from "../dots";
+import { kernelTitle, SCATTER_NAMES, type ScatterName } from "../kernelTitles";
 import { defineMethod, shared } from "../method";
 
 export const scatterSettings = z.strictObject({
   method: z.literal("scatter"),
-  kernel: z.enum(KERNEL_NAMES).default("floyd-steinberg"),
+  kernel: z.enum(SCATTER_NAMES).default("floyd-steinberg"),
   strength: z.number().min(0).max(1).default(1),
   serpentine: z.boolean().default(false),
+  keepEdges: z.number().min(0).max(4).default(0),
+  ...dotSettings,
   ...shared,
 });
 export type ScatterSettings = z.output<typeof scatterSettings>;
 
 /** Errors that come from further up than this have been spread too thin to show. */
 const LEAD_IN = 48;
-const COMPARED: readonly KernelName[] = ["floyd-steinberg", "jarvis-judice-ninke", "stucki", "atkinson"];
+const COMPARED: readonly ScatterName[] = [
+  "floyd-steinberg",
+  "jarvis-judice-ninke",
+  "stucki",
+  "atkinson",
+  "blue-noise",
+];
 const STRENGTHS = [1, 0.92, 0.84, 0.76, 0.68];
 
-/** Dots by error diffusion. */
+/** Dots without a ruling: by error diffusion, or by a threshold for each place that scatters evenly. */
 export const scatter = defineMethod<ScatterSettings>({
   id: "scatter",
   title: "Scatter",
-  tip: "Dots by error diffusion: photographs",
+  tip: "Dots without a ruling: photographs",
   settings: scatterSettings,
-  *marks({ gray, cover }, { kernel, strength, serpentine }) {
-    return { bits: yield* diffuse(gray, cover, { kernel: KERNELS[kernel], strength, serpentine }) };
+  *marks({ gray, cover, finish, top }, settings) {
+    const side = sideOf(settings, finish);
+    if (side === 1) return { bits: yield* scattered(gray, cover, settings, top) };
+    const blocks = yield* portion(inBlocks(gray, cover, side), 0, 0.4);
+    const small = yield* portion(scattered(blocks.gray, blocks.cover, settings, 0), 0.4, 0.8);
+    return { bits: yield* portion(outOfBlocks(small, side, gray.width, gray.height), 0.8, 1) };
   },
   *fromAfar({ gray }, settings) {
     // All of the error passed on, dots average to their tone; all but Atkinson's weights pass all of it on.
-    const even = settings.strength === 1 && settings.kernel !== "atkinson";
+    const { kernel, strength } = settings;
+    const even = kernel === "blue-noise" || (strength === 1 && kernel !== "atkinson");
     return even ? gray : yield* applyTable(gray, yield* portion(responseOf(settings), 0, 0.5));
   },
-  leadIn: () => LEAD_IN,
+  // Squares of dots are counted from the top.
+  leadIn: (settings, finish) =>
+    sideOf(settings, finish) > 1 ? null : settings.kernel === "blue-noise" ? 0 : LEAD_IN,
   lineWork: false,
   samples: COMPARED.map((kernel) => ({ label: shortTitle(kernel), settings: { kernel } })),
   sampleOf: ({ kernel }) => {
@@ -48,6 +68,7 @@ export const scatter = defineMethod<ScatterSettings>({
       id: "strength",
       title: "Strength",
       spread: (settings) => {
+        if (settings.kernel === "blue-noise") return [];
         const now = settings.strength;
         const values = STRENGTHS.includes(now) ? STRENGTHS : nearestReplaced(now);
         return values.map((strength) => ({
@@ -57,13 +78,31 @@ export const scatter = defineMethod<ScatterSettings>({
       },
     },
   ],
-  summary: ({ kernel, strength, serpentine }) =>
+  summary: ({ kernel, strength, serpentine, keepEdges, ...dots }) =>
     kernelTitle(kernel) +
-    (strength < 1 ? `, strength ${Math.round(strength * 100)} %` : "") +
-    (serpentine ? ", serpentine" : ""),
+    (kernel === "blue-noise"
+      ? ""
+      : (strength < 1 ? `, strength ${Math.round(strength * 100)} %` : "") +
+        (serpentine ? ", serpentine" : "") +
+        (keepEdges > 0 ? `, edges kept ${keepEdges}` : "")) +
+    dotWords(dots),
 });
 
-function shortTitle(kernel: KernelName): string {
+/** Marks and gaps of whole squares: the side that does for both. */
+const sideOf = ({ smallestMark, smallestGap }: DotSettings, finish: Finish): number =>
+  Math.max(dotsAlong(smallestMark, finish), dotsAlong(smallestGap, finish));
+
+function scattered(
+  gray: Gray,
+  cover: Cover,
+  { kernel, strength, serpentine, keepEdges }: ScatterSettings,
+  top: number,
+): Work<Bits> {
+  if (kernel === "blue-noise") return markByMask(gray, BLUE_NOISE, top);
+  return diffuse(gray, cover, { kernel: KERNELS[kernel], strength, serpentine, edges: keepEdges });
+}
+
+function shortTitle(kernel: ScatterName): string {
   return kernelTitle(kernel).split(",")[0];
 }
 
@@ -78,8 +117,8 @@ const EVERY = 5;
 const responses = new Map<string, Uint8Array>();
 
 /** The tone that even grey comes out at, for each of the 256 greys, where not all of the error is passed on. */
-function* responseOf({ kernel, strength, serpentine }: ScatterSettings): Work<Uint8Array> {
-  const name = `${kernel} ${strength}`;
+function* responseOf(settings: ScatterSettings): Work<Uint8Array> {
+  const name = `${settings.kernel} ${settings.strength}`;
   const known = responses.get(name);
   if (known) return known;
   const at: number[] = [];
@@ -87,8 +126,7 @@ function* responseOf({ kernel, strength, serpentine }: ScatterSettings): Work<Ui
     yield g / 255;
     const patch = newGray(PATCH, PATCH);
     patch.data.fill(g);
-    const how = { kernel: KERNELS[kernel], strength, serpentine };
-    const bits = finishWork(diffuse(patch, null, how)); // two thousand pixels
+    const bits = finishWork(scattered(patch, null, settings, 0)); // two thousand pixels
     at.push(255 * (1 - countMarks(bits) / (PATCH * PATCH)));
   }
   const response = Uint8Array.from({ length: 256 }, (_, g) => {

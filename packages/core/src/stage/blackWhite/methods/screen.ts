@@ -1,0 +1,90 @@
+import { z } from "zod";
+import { ENOUGH_TONES } from "../../../inspect/tones";
+import { figure } from "../../../inspect/check";
+import { cellSide, mostOfCell, screenMask, superCell } from "../../../screen/cell";
+import { DOT_NAMES, type DotShape } from "../../../screen/dotShapes";
+import { markByMask, type Mask } from "../../../screen/mask";
+import { type Finish } from "../../../result/finish";
+import { RouteError } from "../../../route/errors";
+import { dotsAlong, dotSettings, dotWords } from "../dots";
+import { defineMethod, shared } from "../method";
+
+export const screenSettings = z.strictObject({
+  method: z.literal("screen"),
+  linesPerInch: z.number().min(1).max(400).default(45),
+  angle: z.number().min(-180).max(180).default(22.5),
+  dot: z.enum(DOT_NAMES).default("round"),
+  ...dotSettings,
+  ...shared,
+});
+export type ScreenSettings = z.output<typeof screenSettings>;
+
+/** A cell of fewer dots along its side has no shape. */
+const LEAST_SIDE = 2;
+
+/** Clustered dots at lines per inch, angle and shape. */
+export const screen = defineMethod<ScreenSettings>({
+  id: "screen",
+  title: "Screen",
+  tip: "Clustered dots in lines: films, coarse and grainy materials",
+  settings: screenSettings,
+  admit(settings, { finish }) {
+    const { dotsPerInch } = finish;
+    if (cellSide({ ...settings, dotsPerInch }) < LEAST_SIDE)
+      throw new RouteError(
+        "blackWhite",
+        "linesPerInch",
+        settings.linesPerInch,
+        `${figure(dotsPerInch / LEAST_SIDE)} or less at ${figure(dotsPerInch)} dots per inch`,
+      );
+    const most = mostOfCell({ ...settings, dotsPerInch });
+    for (const name of ["smallestMark", "smallestGap"] as const)
+      if (dotsAlong(settings[name], finish) > most)
+        throw new RouteError(
+          "blackWhite",
+          name,
+          settings[name],
+          `${most} ${most === 1 ? "dot" : "dots"} or less in a cell of ${figure(cellSide({ ...settings, dotsPerInch }))} dots`,
+        );
+  },
+  *marks({ gray, finish, top }, settings) {
+    return { bits: yield* markByMask(gray, maskFor(settings, finish), top) };
+  },
+  *fromAfar({ gray }) {
+    return gray; // the share marked is linear in grey
+  },
+  leadIn: () => 0,
+  tones: ({ linesPerInch, angle }, { dotsPerInch }) => {
+    const side = cellSide({ linesPerInch, dotsPerInch });
+    return {
+      steps: side * side + 1,
+      together: Math.min(256, superCell({ linesPerInch, angle, dotsPerInch }).dots + 1),
+      side,
+      enoughAt: dotsPerInch / Math.sqrt(ENOUGH_TONES),
+    };
+  },
+  lineWork: false,
+  samples: [{ label: "Screen", settings: {} }],
+  sampleOf: ({ linesPerInch }) => ({ label: `Screen ${figure(linesPerInch)}`, at: 0 }),
+  fans: [],
+  summary: (settings) =>
+    `${settings.dot[0].toUpperCase()}${settings.dot.slice(1)} dots, ${figure(settings.linesPerInch)} lines/in at ${figure(settings.angle)}°${dotWords(settings)}`,
+});
+
+const masks = new Map<string, Mask>();
+const MOST_MASKS = 24;
+
+/** Masks are asked for again with every tone, and take a while to make. */
+function maskFor({ linesPerInch, angle, dot, ...settings }: ScreenSettings, finish: Finish): Mask {
+  const { dotsPerInch } = finish;
+  const smallestMark = dotsAlong(settings.smallestMark, finish);
+  const smallestGap = dotsAlong(settings.smallestGap, finish);
+  const asked = { linesPerInch, angle, dot: dot as DotShape, dotsPerInch, smallestMark, smallestGap };
+  const name = JSON.stringify(asked);
+  let mask = masks.get(name);
+  if (!mask) {
+    if (masks.size >= MOST_MASKS) masks.delete(masks.keys().next().value!);
+    masks.set(name, (mask = screenMask(asked)));
+  }
+  return mask;
+}
