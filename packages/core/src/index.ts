@@ -73,6 +73,7 @@ export * from "./screen/localThreshold";
 export * from "./screen/mask";
 export * from "./screen/threshold";
 export * from "./screen/voidAndCluster";
+export * from "./spread/spread";
 export * from "./stage/blackWhite/dots";
 export * from "./stage/blackWhite/kernelTitles";
 export type * from "./stage/blackWhite/method";

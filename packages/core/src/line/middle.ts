@@ -1,8 +1,10 @@
 import { portion, rowsAtOnce, type Work } from "../maths/work";
 import { squaredDistanceTo } from "../region/distance";
 
-/** Cosine under which two directions count as opposite: more than 135 degrees apart. */
-const OPPOSITE = -0.7;
+/** Cosine under which two directions count as opposite: more than 143 degrees apart. */
+const OPPOSITE = -0.8;
+/** The neighbour on the far side may lie so much deeper, in pixels; else it is the middle. */
+const DEEPER = 0.5;
 
 /**
  * Along the middle of every stroke, how wide the stroke is there. A pixel is in the middle when the nearest bare pixel
@@ -39,6 +41,7 @@ export function* alongMiddles(
       const m = nearest[qy * width + qx];
       const [ex, ey] = [(m % width) - x, Math.floor(m / width) - y];
       const across = Math.sqrt(ex * ex + ey * ey);
+      if (Math.sqrt(square[qy * width + qx]) > far + DEEPER) continue;
       if (dx * ex + dy * ey <= OPPOSITE * far * across) along(x, y, far + across - 1);
     }
   }

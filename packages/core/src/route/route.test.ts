@@ -37,6 +37,12 @@ describe("reading a route", () => {
       kernel: "floyd-steinberg",
       strength: 1,
       serpentine: false,
+      keepEdges: 0,
+      gain: [
+        [0, 0],
+        [1, 1],
+      ],
+      ...{ holdHighlight: 0, holdShadow: 0, smallestMark: 1, smallestGap: 1 },
       material: "burns-dark",
     });
     expect(settingsOf(route, "tone")).toBeNull();
@@ -303,7 +309,7 @@ describe("runner", () => {
     const results = await runner.run(route, source);
     expect(results.map((r) => r.stage)).toEqual(["artwork", "blackWhite"]);
     expect(results[1].result.finish).toMatchObject({ widthPx: 60, heightPx: 40, dotsPerInch: 254 });
-    expect((await runner.inspect(route, source))[1].checks).toHaveLength(4);
+    expect((await runner.inspect(route, source))[1].checks).toHaveLength(7);
   });
 
   test("inspects each stage: readings, and checks with levels", async () => {
@@ -315,7 +321,10 @@ describe("runner", () => {
       "bareAreas",
       "solidAreas",
       "singleDots",
+      "smallMarks",
+      "smallGaps",
       "markedShare",
+      "haze",
     ]);
     expect(found[1].readings.sourcePerInch).toBe(152.4);
     expect((found[2].readings.histogramAfter as number[]).reduce((a, b) => a + b)).toBe(100 * 67);

@@ -166,3 +166,37 @@ describe("error diffusion", () => {
     for (let y = 0; y < 40; y++) for (let x = 0; x < 20; x++) expect(bitAt(bits, x, y)).toBe(0);
   });
 });
+
+describe("keeping edges", () => {
+  const plain = { strength: 1, serpentine: true };
+  test.each(KERNEL_NAMES)("next to nothing of it changes nothing: %s", (name) => {
+    const picture = randomGray(41, 30, 5);
+    const next = seeded(9);
+    const cover = Uint8Array.from({ length: 41 * 30 }, () => (next() % 5 ? 255 : 0));
+    const how = { ...plain, kernel: KERNELS[name] };
+    const [a, b] = [0, 1e-12].map((edges) => finish(diffuse(picture, cover, { ...how, edges })));
+    expect(b.data).toEqual(a.data);
+  });
+
+  test("even tones come out as they are, and a fine line stands out from its ground", () => {
+    const how = { ...plain, kernel: KERNELS["jarvis-judice-ninke"] };
+    for (const g of [30, 90, 128, 200]) {
+      const bits = finish(
+        diffuse(
+          grayOf(120, 120, () => g),
+          null,
+          { ...how, edges: 2 },
+        ),
+      );
+      expect(Math.abs(countMarks(bits) / 14400 - (255 - g) / 255)).toBeLessThan(0.02);
+    }
+    const lined = grayOf(120, 120, (x) => (x % 12 === 6 ? 165 : 190));
+    const onLine = (edges: number) => {
+      const bits = finish(diffuse(lined, null, { ...how, edges }));
+      let marks = 0;
+      for (let y = 0; y < 120; y++) for (let x = 6; x < 120; x += 12) marks += bitAt(bits, x, y);
+      return marks / 1200;
+    };
+    expect(onLine(2)).toBeGreaterThan(onLine(0) + 0.15);
+  });
+});

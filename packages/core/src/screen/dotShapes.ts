@@ -1,3 +1,5 @@
+import { sinPi } from "../maths/steady";
+
 /**
  * Shapes of a halftone dot: for a point of its cell, -1..1 both ways from the middle, how late it is marked. The first
  * axis runs along the screen's angle.
@@ -6,8 +8,8 @@
 export const DOT_SHAPES = {
   /** Stays a disc until neighbours touch. */
   round: (u, v) => u * u + v * v,
-  /** Touches its neighbours along the angle first, across it later: the step in tone where dots join is halved. */
-  ellipse: (u, v) => 0.6 * u * u + v * v,
+  /** Joins its neighbours along the angle at two fifths of black, and across it at three fifths. */
+  ellipse: (u, v) => -0.435 * sinPi(u + 0.5) - 0.565 * sinPi(v + 0.5),
   square: (u, v) => Math.max(Math.abs(u), Math.abs(v)),
   /** Corners meet at half. */
   diamond: (u, v) => Math.abs(u) + Math.abs(v),
