@@ -7,6 +7,12 @@ import { BlobStore } from "./blobs/blob.store";
 import { Collector } from "./blobs/collector";
 import { Database, DatabaseModule } from "./database/database.module";
 import { Decoding } from "./decoding/decoding.service";
+import { HouseRoutesController } from "./house/houseRoutes.controller";
+import { HouseRoutesService } from "./house/houseRoutes.service";
+import { MaterialsController } from "./house/materials.controller";
+import { MaterialsService } from "./house/materials.service";
+import { StripsController } from "./house/strips.controller";
+import { StripsService } from "./house/strips.service";
 import { RenderQueue } from "./renders/queue";
 import { RendersController } from "./renders/renders.controller";
 import { RendersService } from "./renders/renders.service";
@@ -65,7 +71,14 @@ class TicketsModule {}
 class RendersModule {}
 
 @Module({
-  imports: [DatabaseModule, ArtworksModule, TicketsModule, RoutesModule, RendersModule],
+  imports: [BlobsModule],
+  controllers: [MaterialsController, HouseRoutesController, StripsController],
+  providers: [MaterialsService, HouseRoutesService, StripsService],
+})
+class HouseModule {}
+
+@Module({
+  imports: [DatabaseModule, ArtworksModule, TicketsModule, RoutesModule, RendersModule, HouseModule],
   controllers: [HealthController],
 })
 export class AppModule {}

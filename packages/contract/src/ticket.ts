@@ -67,6 +67,12 @@ export class NewTicket extends TicketChange {
   @IsString()
   @Matches(/^\d{1,18}$/)
   artworkId!: string;
+
+  /** A house route to begin with; a plain one when left out. */
+  @MayBeLeftOut()
+  @IsString()
+  @Matches(/^\d{1,18}$/)
+  houseRouteId?: string;
 }
 
 export interface ArtworkView {

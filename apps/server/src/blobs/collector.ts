@@ -53,6 +53,7 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
           and not exists (select from artworks a where b.sha256 in (a.sha256, a.pixels_sha256, a.thumbnail_sha256))
           and not exists (select from drawings d where d.sha256 = b.sha256)
           and not exists (select from route_revisions v where v.thumbnail_sha256 = b.sha256)
+          and not exists (select from strips s where s.picture_sha256 = b.sha256)
           and not exists (
             select from renders r, jsonb_array_elements(r.files) f where f->>'sha256' = b.sha256)
         returning bytes`.execute(tx);

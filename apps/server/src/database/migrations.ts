@@ -1,3 +1,4 @@
+import { USUAL_MATERIALS } from "@hardline/core";
 import { sql, type Migration, type MigrationProvider } from "kysely";
 
 /** Every change of the tables, in order. A migration that has been released is never altered. */
@@ -109,6 +110,38 @@ const MIGRATIONS: Record<string, Migration> = {
           body jsonb not null
         );
       `.execute(db);
+    },
+  },
+  "004-house": {
+    async up(db) {
+      await sql`
+        create table materials (
+          key text primary key,
+          version int not null default 1,
+          body jsonb not null,
+          created_at timestamptz not null default now()
+        );
+        create table house_routes (
+          id bigserial primary key,
+          name text not null unique,
+          body jsonb not null,
+          created_at timestamptz not null default now()
+        );
+        create table strips (
+          id bigserial primary key,
+          route_id bigint not null references routes,
+          revision int not null,
+          title text not null,
+          labels jsonb not null,
+          picture_sha256 text not null references blobs,
+          created_at timestamptz not null default now()
+        );
+        create index strips_route on strips (route_id);
+      `.execute(db);
+      for (const { key, ...body } of USUAL_MATERIALS)
+        await sql`insert into materials (key, body) values (${key}, ${JSON.stringify(body)}::jsonb)`.execute(
+          db,
+        );
     },
   },
 };

@@ -1,4 +1,4 @@
-import { type Output } from "@hardline/contract";
+import { type MaterialBody, type Output } from "@hardline/contract";
 import { type ArtworkReading } from "@hardline/core";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
 
@@ -66,6 +66,24 @@ export interface Schema {
   };
   /** Parts of routes by the hash of what they say. */
   parts: { sha256: string; body: JSONColumnType<object> };
+  /** What the shop knows of each material, by the name that route files use. */
+  materials: {
+    key: string;
+    version: Generated<number>;
+    body: JSONColumnType<MaterialBody>;
+    created_at: Stamp;
+  };
+  house_routes: { id: Id; name: string; body: JSONColumnType<object>; created_at: Stamp };
+  /** Test strips that were kept, each as one bitmap. */
+  strips: {
+    id: Id;
+    route_id: string;
+    revision: number;
+    title: string;
+    labels: JSONColumnType<string[]>;
+    picture_sha256: string;
+    created_at: Stamp;
+  };
   renders: {
     id: Id;
     route_id: string;

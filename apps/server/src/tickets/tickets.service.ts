@@ -5,6 +5,7 @@ import { ArtworksService, viewOf, type ArtworkRow } from "../artworks/artworks.s
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound } from "../http/problems";
+import { houseRoute } from "../house/houseRoutes.service";
 import { addRoute } from "../routes/routes.service";
 import { firstRoute } from "./firstRoute";
 
@@ -30,8 +31,9 @@ export class TicketsService {
   }
 
   /** A ticket with the artwork's name as its piece until somebody writes a better one, and a first route. */
-  async create({ artworkId, ...given }: NewTicket): Promise<TicketView> {
+  async create({ artworkId, houseRouteId, ...given }: NewTicket): Promise<TicketView> {
     const artwork = await this.artworks.row(artworkId);
+    const route = houseRouteId ? (await houseRoute(this.database, houseRouteId)).route : firstRoute(artwork);
     const id = await this.database.transaction().execute(async (tx) => {
       const ticket = await tx
         .insertInto("tickets")
@@ -48,7 +50,7 @@ export class TicketsService {
         })
         .returning("id")
         .executeTakeFirstOrThrow();
-      await addRoute(tx, String(ticket.id), firstRoute(artwork));
+      await addRoute(tx, String(ticket.id), route);
       return String(ticket.id);
     });
     return this.get(id);

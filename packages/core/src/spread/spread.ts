@@ -126,8 +126,8 @@ function proposed(kind: Kind, now: unknown): readonly SpreadValue[] {
 /** Steps about a number: each two thirds or one and a half of the next; about nothing, even steps from it. */
 function numbersAround(now: number, { least, most, whole }: Extract<Kind, { kind: "number" }>): number[] {
   const low = Number.isFinite(least) ? least : Math.min(0, now);
-  const high = Number.isFinite(most) ? most : Math.max(1, 4 * Math.abs(now));
-  const even = now === 0 || (low >= 0 && high <= 1);
+  const high = Number.isFinite(most) ? most : Math.max(1, 8 * Math.abs(now));
+  const even = now === 0 || (low >= 0 && high <= 1) || (whole && now < 8);
   const unit = whole ? Math.max(1, Math.round(nice((high - low) / 20))) : nice((high - low) / 20);
   const wished = even
     ? [-2, -1, 0, 1, 2].map((k) => now + k * unit)

@@ -1,0 +1,85 @@
+import {
+  ANSWERS,
+  GRAINS,
+  PATTERNS,
+  type Answer,
+  type Grain,
+  type Material,
+  type Pattern,
+} from "@hardline/core";
+import { IsIn, IsInt, IsNumber, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
+
+const MM = { least: 0.005, most: 5 };
+const finite = { allowNaN: false, allowInfinity: false };
+
+/** What a shop writes down of a material. */
+export class MaterialBody implements Omit<Material, "key"> {
+  @IsString()
+  @MinLength(1)
+  @MaxLength(60)
+  name!: string;
+
+  @IsIn(ANSWERS)
+  answer!: Answer;
+
+  @IsNumber(finite)
+  @Min(10)
+  @Max(4800)
+  dotsPerInch!: number;
+
+  @IsNumber(finite)
+  @Min(MM.least)
+  @Max(MM.most)
+  dotMm!: number;
+
+  @IsNumber(finite)
+  @Min(MM.least)
+  @Max(MM.most)
+  gapMm!: number;
+
+  @IsNumber(finite)
+  @Min(MM.least)
+  @Max(MM.most)
+  strokeMm!: number;
+
+  @IsIn(PATTERNS)
+  pattern!: Pattern;
+
+  @IsNumber(finite)
+  @Min(1)
+  @Max(400)
+  linesPerInch!: number;
+
+  @Matches(/^#[0-9a-f]{6}$/)
+  bareColour!: string;
+
+  @Matches(/^#[0-9a-f]{6}$/)
+  markColour!: string;
+
+  @IsIn(GRAINS)
+  grain!: Grain;
+
+  @IsNumber(finite)
+  @Min(0)
+  @Max(1)
+  grainStrength!: number;
+
+  @IsNumber(finite)
+  @Min(0)
+  @Max(1)
+  spreadMm!: number;
+}
+
+/** A change names the version it was made on, so that two people never overwrite each other without knowing. */
+export class SaveMaterial extends MaterialBody {
+  @IsInt()
+  @Min(1)
+  @Max(2147483647)
+  version!: number;
+}
+
+export interface MaterialView extends Material {
+  readonly version: number;
+  /** Routes of tickets on the board that are for it. */
+  readonly inUse: number;
+}

@@ -1,0 +1,121 @@
+import { type Material } from "./material";
+
+const of = (
+  key: string,
+  name: string,
+  answer: Material["answer"],
+  [dotsPerInch, dotMm, gapMm, strokeMm]: readonly [number, number, number, number],
+  [pattern, linesPerInch]: readonly [Material["pattern"], number],
+  [bareColour, markColour]: readonly [string, string],
+  [grain, grainStrength, spreadMm]: readonly [Material["grain"], number, number],
+): Material => ({
+  ...{ key, name, answer, dotsPerInch, dotMm, gapMm, strokeMm, pattern, linesPerInch },
+  ...{ bareColour, markColour, grain, grainStrength, spreadMm },
+});
+
+/**
+ * Materials that a shop starts with: what holds on them is what an ordinary bench machine reaches, to be corrected by
+ * each shop's own step wedges.
+ */
+export const USUAL_MATERIALS: readonly Material[] = [
+  of(
+    "pale-wood",
+    "Pale wood",
+    "burns dark",
+    [254, 0.1, 0.15, 0.15],
+    ["scatter", 35],
+    ["#dcbf94", "#5a3a20"],
+    ["wood", 0.55, 0.03],
+  ),
+  of(
+    "dark-wood",
+    "Dark wood",
+    "burns dark",
+    [254, 0.15, 0.2, 0.2],
+    ["coarse scatter", 30],
+    ["#7a5233", "#2b1a10"],
+    ["wood", 0.6, 0.04],
+  ),
+  of(
+    "slate",
+    "Slate",
+    "burns pale",
+    [254, 0.1, 0.1, 0.15],
+    ["scatter", 35],
+    ["#3f444a", "#b9bcbc"],
+    ["stone", 0.4, 0.02],
+  ),
+  of(
+    "granite",
+    "Granite",
+    "burns pale",
+    [200, 0.2, 0.2, 0.25],
+    ["coarse scatter", 25],
+    ["#1f2124", "#c8c9c8"],
+    ["stone", 0.3, 0.02],
+  ),
+  of(
+    "coated-metal",
+    "Coated metal",
+    "burns pale",
+    [508, 0.05, 0.05, 0.08],
+    ["fine scatter", 55],
+    ["#20242a", "#d5d7da"],
+    ["none", 0, 0.01],
+  ),
+  of(
+    "anodised-metal",
+    "Anodised metal",
+    "burns pale",
+    [508, 0.05, 0.05, 0.08],
+    ["fine scatter", 55],
+    ["#39424d", "#cfd4d8"],
+    ["brushed", 0.3, 0.01],
+  ),
+  of(
+    "cast-acrylic",
+    "Cast acrylic",
+    "burns pale",
+    [508, 0.06, 0.08, 0.1],
+    ["fine scatter", 50],
+    ["#9fb1bb", "#f2f5f6"],
+    ["none", 0, 0.015],
+  ),
+  of(
+    "leather",
+    "Leather",
+    "burns dark",
+    [254, 0.15, 0.2, 0.2],
+    ["scatter", 30],
+    ["#b98456", "#4b2b17"],
+    ["leather", 0.5, 0.04],
+  ),
+  of(
+    "glass-resist",
+    "Glass through resist",
+    "etched through resist",
+    [144, 0.35, 0.35, 0.4],
+    ["coarse scatter", 20],
+    ["#6d8791", "#e9eeee"],
+    ["none", 0, 0.03],
+  ),
+  of(
+    "stone-resist",
+    "Stone through resist",
+    "etched through resist",
+    [120, 0.4, 0.4, 0.5],
+    ["coarse scatter", 18],
+    ["#54565a", "#d3d2cd"],
+    ["stone", 0.5, 0.05],
+  ),
+  of(
+    "film",
+    "Printed film",
+    "printed film",
+    [720, 0.07, 0.07, 0.1],
+    ["screen", 45],
+    ["#eef1f2", "#15181d"],
+    ["none", 0, 0.01],
+  ),
+  of("vinyl", "Vinyl", "vinyl", [254, 0.8, 0.8, 1], ["line", 25], ["#f3f3f0", "#1b2f5a"], ["none", 0, 0]),
+];
