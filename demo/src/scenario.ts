@@ -13,7 +13,12 @@ export interface DemoTicket {
   readonly materialColour?: string;
   readonly note?: string;
   /** As in a route file, without its frame. */
-  readonly routes: readonly { readonly name: string; readonly stages: readonly object[] }[];
+  readonly routes: readonly {
+    readonly name: string;
+    readonly stages: readonly object[];
+    /** Key of the shop's material that it is for. */
+    readonly material?: string;
+  }[];
   readonly fate?: "handed over" | "archived" | "untouched";
 }
 
@@ -28,6 +33,37 @@ const LIFTED = [
 export const TICKETS: readonly DemoTicket[] = [
   {
     artwork: "harbour-light.jpg",
+    piece: "Harbour fair posters",
+    customer: "Skerry Light Tea Rooms",
+    dueIn: 2,
+    pieces: 80,
+    output: "screen print",
+    material: "grey board, one ink",
+    note: "One film, navy ink. Finest mesh in the house holds a dot of 4 %.",
+    routes: [
+      {
+        name: "One film, 35 lines",
+        material: "film",
+        stages: [
+          { stage: "size", widthMm: 150, dotsPerInch: 720 },
+          { stage: "tone", curve: LIFTED, sharpen: { radiusMm: 0.2, amount: 0.5 } },
+          {
+            stage: "blackWhite",
+            method: "screen",
+            linesPerInch: 35,
+            angle: 22.5,
+            dot: "ellipse",
+            holdHighlight: 4,
+            holdShadow: 5,
+            smallestMark: 2,
+            smallestGap: 2,
+          },
+        ],
+      },
+    ],
+  },
+  {
+    artwork: "harbour-light.jpg",
     piece: "Harbour coasters, set of six",
     customer: "Skerry Light Tea Rooms",
     dueIn: 0,
@@ -38,6 +74,7 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Slate, burns pale",
+        material: "slate",
         stages: [
           { stage: "size", widthMm: 90, dotsPerInch: 254 },
           {
@@ -61,6 +98,7 @@ export const TICKETS: readonly DemoTicket[] = [
       },
       {
         name: "Pale oak, burns dark",
+        material: "pale-wood",
         stages: [
           { stage: "size", widthMm: 90, dotsPerInch: 254 },
           { stage: "tone", curve: LIFTED, sharpen: { radiusMm: 0.15, amount: 0.6 } },
@@ -285,9 +323,10 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Granite, resist film",
+        material: "stone-resist",
         stages: [
-          { stage: "size", widthMm: 300, dotsPerInch: 150 },
-          { stage: "blackWhite", method: "line", threshold: 128 },
+          { stage: "size", widthMm: 300, dotsPerInch: 120 },
+          { stage: "blackWhite", method: "line", threshold: 128, resistFilm: { printerDotsPerInch: 720 } },
         ],
       },
     ],
@@ -315,6 +354,7 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Anodised",
+        material: "anodised-metal",
         stages: [
           { stage: "size", widthMm: 40, dotsPerInch: 508 },
           { stage: "blackWhite", method: "line", threshold: "auto", material: "burns-pale" },

@@ -12,6 +12,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { BenchPage } from "./bench/BenchPage";
 import { Board } from "./board/Board";
+import { MaterialsRoom } from "./materials/MaterialsRoom";
 import { theme } from "./theme";
 
 const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 5000, retry: 2 } } });
@@ -23,6 +24,7 @@ createRoot(document.getElementById("root")!).render(
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<Board />} />
+          <Route path="/materials" element={<MaterialsRoom />} />
           <Route path="/tickets/:ticketId" element={<BenchPage />} />
           <Route path="/tickets/:ticketId/routes/:routeId" element={<BenchPage />} />
           <Route path="*" element={<Navigate to="/" replace />} />

@@ -20,6 +20,7 @@ export * from "./format/readPng";
 export * from "./format/svg";
 export * from "./format/tiff";
 export * from "./inspect/check";
+export * from "./inspect/cropReadings";
 export * from "./inspect/regions";
 export * from "./inspect/runs";
 export * from "./line/middle";

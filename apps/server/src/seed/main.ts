@@ -1,6 +1,16 @@
 import "reflect-metadata";
 import { ARTWORKS, TICKETS, type ArtworkName, type DemoTicket } from "@hardline/demo";
-import { findingsOf, finish, Preview, readRoute, Runner, writeRgbaPng, type Route } from "@hardline/core";
+import {
+  findingsOf,
+  finish,
+  Preview,
+  readRoute,
+  routeFor,
+  Runner,
+  USUAL_MATERIALS,
+  writeRgbaPng,
+  type Route,
+} from "@hardline/core";
 import { NestFactory } from "@nestjs/core";
 import { mkdir, readFile, rename, writeFile } from "node:fs/promises";
 import { join } from "node:path";
@@ -48,8 +58,10 @@ async function addTicket(app: App, runner: Runner, demo: DemoTicket): Promise<vo
     note,
   });
   const [first] = ticket.routes;
-  for (const [i, { name, stages }] of routes.entries()) {
-    const route = readRoute({ format: "hard-line-route", version: 1, name, stages });
+  for (const [i, { name, stages, material: key }] of routes.entries()) {
+    const given = readRoute({ format: "hard-line-route", version: 1, name, stages });
+    const known = USUAL_MATERIALS.find((m) => m.key === key);
+    const route = known ? routeFor(given, known) : given;
     const { id } =
       i === 0
         ? await app.get(RoutesService).save(first.id, 1, route)

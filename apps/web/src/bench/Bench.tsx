@@ -1,7 +1,9 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
 import { settingsOf, WHOLE_FRAME, type Route, type StageId } from "@hardline/core";
 import { useHotkeys } from "@mantine/hooks";
-import { useCallback, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
+import { useMaterials } from "../api/house";
+import { useRouteView } from "../api/tickets";
 import { type BenchScene } from "../stages/face";
 import { rowOf, ROWS, type Row } from "../stages/faces";
 import css from "./Bench.module.css";
@@ -9,8 +11,10 @@ import { Conflict } from "./Conflict";
 import { Docket } from "./Docket";
 import { KeysDialog } from "./KeysDialog";
 import { ReadingsColumn } from "./readings/ReadingsColumn";
-import { firstSpread, StripPanel, type Spread } from "./strip/StripPanel";
-import { backingName } from "./table/backings";
+import { StripPanel } from "./strip/StripPanel";
+import { axesOn, useSpread, useSpreadKey } from "./strip/useSpread";
+import { BACKINGS, backingName } from "./table/backings";
+import { surfaceOf } from "./table/surface";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useHandOver } from "./useHandOver";
@@ -29,7 +33,7 @@ import { useTools } from "./useTools";
 export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView }) {
   const { keeper, route, view: saved, state, theirs } = useKeeper(view);
   const [open, setOpen] = useState<Row>(() => rowOf(lastOf(route)));
-  const [spread, setSpread] = useState<Spread | null>(null);
+  const spread = useSpread(() => keeper.get().route);
   const [keysShown, setKeysShown] = useState(false);
   const [placesOf, setPlacesOf] = useState<string | null>(null);
   const { artwork } = ticket;
@@ -48,11 +52,24 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   );
   const table = useTable(backingName(route), own);
   const handOvers = useHandOver(keeper, saved);
-  const spreadOut = useCallback((stage: StageId, fan: string) => setSpread({ stage, fan }), []);
+  const { data: materials } = useMaterials();
+  const others = useMemo(() => ticket.routes.filter((r) => r.id !== saved.id), [ticket.routes, saved.id]);
+  const { data: besideView } = useRouteView(table.besideId ?? undefined);
+  const beside = useMemo(
+    () =>
+      table.besideId && besideView
+        ? {
+            route: besideView.route,
+            material: table.onMaterial ? surfaceOf(besideView.route, materials) : null,
+            backing: BACKINGS.find((b) => b.name === backingName(besideView.route))!.colour,
+          }
+        : null,
+    [table.besideId, table.onMaterial, besideView, materials],
+  );
   const scene: BenchScene = {
     ...{ ticket, route, saved, state, keeper, engine, finish, shown, inspected, handOvers, set },
     frame: place?.frame ?? WHOLE_FRAME,
-    spread: spreadOut,
+    spread: spread.spread,
   };
   const tools = useTools(scene);
   const tool = tools[open.id];
@@ -71,12 +88,14 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
       [
         ["mod+Z", undo],
         ["mod+shift+Z", redo],
-        ["S", () => setSpread((s) => (s ? null : firstSpread(keeper.get().route)))],
+        ["S", spread.toggle],
+        ["M", table.toggleMaterial],
+        ["N", () => table.setBeside(nextOf([null, ...others.map((o) => o.id)], table.besideId))],
         ["PageDown", () => move(1)],
         ["PageUp", () => move(-1)],
         ["shift+?", () => setKeysShown(true)],
         ["?", () => setKeysShown(true)],
-        ["Escape", () => (setSpread(null), setPlacesOf(null))],
+        ["Escape", () => (spread.close(), setPlacesOf(null))],
         ["B", table.stepBacking],
         ["W", table.toggleWipe],
         ["F", () => table.setMode("fit")],
@@ -88,7 +107,9 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
     [open, keeper, table, tool, onRoute],
   );
   useHotkeys(keys);
+  useSpreadKey(spread, open.stage);
 
+  const axes = axesOn(spread.axes, route);
   const [before, after] = table.wipeStages(open.stage ?? lastOf(route));
   // While a control is dragged the route changes with every move of the hand; this column does not.
   const stale = inspected?.of !== route;
@@ -119,7 +140,8 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           Ticket {ticket.number}, {ticket.piece}: {route.name}
         </h1>
         <LightTable
-          {...{ engine, route, finish, shown, fault, progress, table, before, after }}
+          {...{ engine, route, finish, shown, fault, progress, table, before, after, beside, others }}
+          material={table.onMaterial ? surfaceOf(route, materials) : null}
           view={(stage) => (stage === open.stage && onRoute ? open.face.view?.(tool) : undefined)}
           hatched={after === open.stage && onRoute && (open.face.hatched?.(tool) ?? false)}
           over={(placed, box) =>
@@ -131,12 +153,10 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           places={places?.places ?? null}
           level={places?.level ?? "look"}
         />
-        {spread && finish && engine && settingsOf(route, spread.stage) && (
+        {axes.length > 0 && finish && engine && (
           <StripPanel
-            {...{ engine, route, finish, table, spread }}
-            choose={setSpread}
+            {...{ engine, route, saved, finish, table, axes, spread }}
             change={(next) => keeper.change(next)}
-            close={() => setSpread(null)}
           />
         )}
       </main>
@@ -146,6 +166,9 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
     </div>
   );
 }
+
+/** The one after another in a list, the first after the last. */
+const nextOf = <T,>(list: readonly T[], now: T): T => list[(list.indexOf(now) + 1) % list.length];
 
 /** The last stage of a route, where its decisions come together; it is what an opened ticket shows first. */
 const lastOf = (route: Route): StageId => route.stages[route.stages.length - 1]?.stage ?? ROWS[0].stage!;

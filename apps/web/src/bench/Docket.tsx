@@ -13,10 +13,12 @@ import dayjs from "dayjs";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type StageCheck } from "../engine/protocol";
+import { SpreadOut } from "../shared/fields/Field";
 import { sizeText, useUnit } from "../shared/unit";
 import { type BenchScene } from "../stages/face";
 import { ROWS, type Row } from "../stages/faces";
 import css from "./Docket.module.css";
+import { MaterialPicker } from "./MaterialPicker";
 import { type Kept } from "./RouteKeeper";
 import { RouteTabs } from "./RouteTabs";
 import { StageRow } from "./StageRow";
@@ -71,6 +73,7 @@ export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
                 .join(", ")}
             </span>
           </button>
+          <MaterialPicker {...{ route, keeper }} />
           <div className={css.facts}>
             <span>
               Finish size
@@ -115,7 +118,9 @@ export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
                 (isMissing(row, route) ? (
                   <MissingStage {...{ title, add: () => keeper.change(withStage(route, stage!)) }} />
                 ) : (
-                  <Panel scene={scene} tools={tools[id]} />
+                  <SpreadOut value={stage && ((setting) => scene.spread(stage, setting))}>
+                    <Panel scene={scene} tools={tools[id]} />
+                  </SpreadOut>
                 ))}
             </StageRow>
           );

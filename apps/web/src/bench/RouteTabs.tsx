@@ -1,9 +1,11 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
 import { readRoute, type Route } from "@hardline/core";
-import { Button, Group, Modal, TextInput } from "@mantine/core";
+import { Button, Group, Modal, Select, TextInput } from "@mantine/core";
+import { notifications } from "@mantine/notifications";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../api/client";
+import { useHouseRouteChange, useHouseRoutes } from "../api/house";
 import { tellFault } from "../shared/tell";
 import css from "./RouteTabs.module.css";
 import { type RouteKeeper } from "./RouteKeeper";
@@ -21,10 +23,24 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
   const queries = useQueryClient();
   const [asked, setAsked] = useState<"add" | "rename" | null>(null);
   const [name, setName] = useState("");
+  const [from, setFrom] = useState("");
+  const { data: house = [] } = useHouseRoutes();
+  const { add } = useHouseRouteChange();
+
+  async function keepForTheHouse(): Promise<void> {
+    try {
+      await add.mutateAsync({ name, route: keeper.get().route });
+      notifications.show({ message: `${name} is kept: other tickets can begin with it.` });
+      setAsked(null);
+    } catch (error) {
+      tellFault("The house route was not kept", error);
+    }
+  }
 
   async function done(): Promise<void> {
     try {
-      const named = readRoute({ ...route, name });
+      const begin = asked === "add" ? house.find((h) => h.id === from)?.route : undefined;
+      const named = readRoute({ ...(begin ?? route), name });
       if (asked === "rename") {
         keeper.change(named);
         await keeper.flush();
@@ -45,6 +61,7 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
 
   const prompt = (what: "add" | "rename") => {
     setName(what === "rename" ? route.name : `${route.name}, copy`);
+    setFrom("");
     setAsked(what);
   };
 
@@ -95,7 +112,35 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
             maxLength={120}
             onChange={(e) => setName(e.currentTarget.value)}
           />
-          <Group justify="flex-end" mt="md">
+          {asked === "add" && house.length > 0 && (
+            <Select
+              mt="sm"
+              size="sm"
+              label="Begin with"
+              data={[
+                { value: "", label: "a copy of this one" },
+                ...house.map((h) => ({ value: h.id, label: `house route ${h.name}` })),
+              ]}
+              value={from}
+              onChange={(v) => {
+                setFrom(v ?? "");
+                const chosen = house.find((h) => h.id === v);
+                setName(chosen ? chosen.name : `${route.name}, copy`);
+              }}
+            />
+          )}
+          <Group justify={asked === "rename" ? "space-between" : "flex-end"} mt="md">
+            {asked === "rename" && (
+              <Button
+                variant="default"
+                loading={add.isPending}
+                disabled={!name.trim()}
+                onClick={() => void keepForTheHouse()}
+                title="Other tickets can begin with it"
+              >
+                Keep as house route
+              </Button>
+            )}
             <Button type="submit" disabled={!name.trim()}>
               {asked === "rename" ? "Rename" : "Add"}
             </Button>

@@ -1,13 +1,23 @@
 import { type ArtworkView } from "@hardline/contract";
-import { type Reading, type Route, type StageId } from "@hardline/core";
+import { type Reading, type Rect, type Route, type StageId } from "@hardline/core";
 import { proxy, releaseProxy, wrap, type Remote } from "comlink";
-import { type Handed, type Inspected, type Looked, type Pane, type Question, type Shown } from "./protocol";
+import {
+  type Handed,
+  type Inspected,
+  type Looked,
+  type Pane,
+  type Question,
+  type Shown,
+  type Stripe,
+} from "./protocol";
 import { Packer } from "./wire";
 import { type EngineApi } from "./worker";
 
 export interface ShowRequest {
   readonly route: Route;
   readonly panes: readonly Pane[];
+  /** A route that lies beside it. */
+  readonly beside?: Route | null;
 }
 
 export interface EngineEvents {
@@ -27,6 +37,7 @@ const MOST_DEATHS = 3;
 class Line {
   readonly remote: Remote<EngineApi>;
   readonly packer = new Packer();
+  readonly besides = new Packer();
   readonly known = new Set<string>();
   private readonly worker: Worker;
 
@@ -113,7 +124,7 @@ export class BenchEngine {
   }
 
   /** The same crop of several routes, spread over the workers; null when something newer came in between. */
-  strip(routes: readonly Route[], pane: Pane): Promise<ImageBitmap[] | null> {
+  strip(routes: readonly Route[], pane: Pane): Promise<Stripe[] | null> {
     const wish = this.newest;
     return this.inTurn(() => this.stripNow(routes, pane, wish));
   }
@@ -137,7 +148,26 @@ export class BenchEngine {
     return { key, stages, checks: stages.flatMap((s) => s.checks), fingerprint, thumbnail };
   }
 
-  private async stripNow(routes: readonly Route[], pane: Pane, wish: number): Promise<ImageBitmap[] | null> {
+  /** The same part of several routes with labels, as one bitmap: a PNG in base64; null where it could not be made. */
+  testPiece(
+    routes: readonly Route[],
+    part: Rect,
+    labels: readonly string[],
+    title: string,
+  ): Promise<string | null> {
+    return this.inTurn(async () => {
+      const [line] = this.asides;
+      for (const route of routes) await line.take(await this.lent(this.screen, route));
+      return line.remote.testPiece(
+        routes.map((r) => line.packer.pack(r)),
+        part,
+        labels,
+        title,
+      );
+    });
+  }
+
+  private async stripNow(routes: readonly Route[], pane: Pane, wish: number): Promise<Stripe[] | null> {
     if (wish !== this.newest) return null;
     const lent = (await Promise.all(routes.map((r) => this.lent(this.screen, r)))).flat();
     await Promise.all(this.asides.map((line) => line.take(lent)));
@@ -227,8 +257,9 @@ export class BenchEngine {
 
   private async serveOne(request: ShowRequest, wish: number): Promise<void> {
     try {
-      const { remote, packer } = this.screen;
-      const shown = await remote.show(packer.pack(request.route), request.panes, wish);
+      const { remote, packer, besides } = this.screen;
+      const beside = request.beside ? besides.pack(request.beside) : null;
+      const shown = await remote.show(packer.pack(request.route), request.panes, wish, beside);
       if (wish !== this.newest || this.closed) return; // something newer is on its way
       this.deaths = 0;
       this.events.fault(null);
@@ -245,4 +276,4 @@ export class BenchEngine {
 }
 
 const isSame = (a: ShowRequest, b: ShowRequest): boolean =>
-  a.route === b.route && JSON.stringify(a.panes) === JSON.stringify(b.panes);
+  a.route === b.route && a.beside === b.beside && JSON.stringify(a.panes) === JSON.stringify(b.panes);

@@ -1,13 +1,14 @@
 import {
   type Check,
+  type CropReadings,
   type Finish,
+  type Look,
   type PathSet,
   type Readings,
   type Rect,
   type Result,
   type StageId,
 } from "@hardline/core";
-import { type PackedRoute } from "./wire";
 
 /** What of a stage's result is wanted for the screen. */
 export interface Pane {
@@ -23,6 +24,10 @@ export interface Pane {
   readonly view?: unknown;
   /** Names of plates and sets of paths that are not to be seen. */
   readonly hidden?: readonly string[];
+  /** The material that marks are to be seen on; left out, they are seen bare. */
+  readonly look?: Look;
+  /** Of the route that lies beside the one on the bench; `part` is the bench's own all the same. */
+  readonly beside?: boolean;
 }
 
 /** A part of a result that can be shown or hidden. */
@@ -91,9 +96,13 @@ export interface Handed {
   readonly result: Result;
 }
 
-export interface StripRequest {
-  readonly routes: readonly PackedRoute[];
-  readonly pane: Pane;
+/** One variant of a strip. */
+export interface Stripe {
+  /** Null where the variant cannot be made; `fault` says why. */
+  readonly bitmap: ImageBitmap | null;
+  /** Of dots only. */
+  readonly readings: CropReadings | null;
+  readonly fault: string | null;
 }
 
 /** What the loupe shows. */

@@ -1,27 +1,34 @@
 import {
   Aborted,
   baseUnder,
+  cropReadings,
   draftOf,
   drive,
   finish as finishWork,
   leadInOf,
   markedWithin,
+  onMaterial,
   partIn,
+  partOfBits,
   planOf,
   Preview,
   readDot,
   readPng,
   resultFingerprint,
+  RouteError,
   Runner,
   stepAt,
   stepUpTo,
   viewOf,
+  writeBitsPng,
   writeRgbaPng,
   type ArtworkFacts,
   type ArtworkSource,
+  type Bits,
   type Less,
   type Plan,
   type Reading,
+  type Rect,
   type Result,
   type Route,
   type StageId,
@@ -40,7 +47,9 @@ import {
   type Question,
   type Shown,
   type ShownPane,
+  type Stripe,
 } from "./protocol";
+import { testPieceOf } from "./testPiece";
 import { Unpacker, type PackedRoute } from "./wire";
 
 const THUMBNAIL = { width: 320, height: 320 };
@@ -59,6 +68,8 @@ class Engine {
   private runner!: Runner;
   private source!: ArtworkSource;
   private readonly unpacker = new Unpacker();
+  /** Of the route that lies beside: its stages are remembered apart. */
+  private readonly besides = new Unpacker();
   private screen = { aborted: false };
   private aside = { aborted: false };
   /** What is on the screen: the plan, and the exact results of the stages it shows and of those before them. */
@@ -92,16 +103,24 @@ class Engine {
    * Runs the route as far as the panes need and paints them. A first look is told as soon as there is one; null, when
    * there is none, says that the exact is on its way.
    */
-  async show(packed: PackedRoute, panes: readonly Pane[], wish: number): Promise<Shown> {
+  async show(
+    packed: PackedRoute,
+    panes: readonly Pane[],
+    wish: number,
+    packedBeside: PackedRoute | null,
+  ): Promise<Shown> {
     const route = this.unpacker.unpack(packed);
     this.screen.aborted = true;
     this.stop();
     const signal = { aborted: false };
     this.screen = signal;
     const plan = planOf(route, this.source.facts);
-    const wanted = panes.map((pane) => sightOf(plan, pane.stage));
+    const beside = packedBeside && planOf(this.besides.unpack(packedBeside), this.source.facts);
+    const plans = panes.map((pane) => (pane.beside && beside ? beside : plan));
+    const wanted = panes.map((pane, k) => sightOf(plans[k], pane.stage));
     const steps = wanted.flatMap(({ under, paths }) => (paths ? [under, paths] : [under]));
-    const last = steps.reduce((a, b) => (plan.steps.indexOf(a) > plan.steps.indexOf(b) ? a : b));
+    const own = steps.filter((s) => plan.steps.includes(s));
+    const last = own.reduce((a, b) => (plan.steps.indexOf(a) > plan.steps.indexOf(b) ? a : b));
     if (!steps.every((s) => this.runner.kept(s))) {
       const draft = await this.draft(plan, panes, wanted, last);
       this.first(draft, wish);
@@ -114,11 +133,12 @@ class Engine {
       // Only what takes more than a moment is worth a message.
       if (performance.now() - began > QUIET_MS) this.tell(share, stage);
     };
-    const exact = async (step: Step): Promise<Result> =>
-      (await this.runner.result(plan, this.source, step, { signal, progress })).result;
     const sights: Sight<Result>[] = [];
-    for (const { under, paths } of wanted)
+    for (const [k, { under, paths }] of wanted.entries()) {
+      const exact = async (step: Step): Promise<Result> =>
+        (await this.runner.result(plans[k], this.source, step, { signal, progress })).result;
       sights.push({ under: await exact(under), paths: paths && (await exact(paths)) });
+    }
     this.seen = { plan, at: wanted[0].paths ?? wanted[0].under };
     return this.painted(plan, panes, sights, last.key, false, signal);
   }
@@ -131,7 +151,11 @@ class Engine {
     last: Step,
   ): Promise<Shown | null> {
     const sights: Sight<Result>[] = [];
+    const drawn: Pane[] = [];
     for (const [k, { under, paths }] of wanted.entries()) {
+      // What lies beside changes seldom: until it is exact, the place stays as it was.
+      if (panes[k].beside && !this.runner.kept(under)) continue;
+      drawn.push(panes[k]);
       const quick = async (step: Step): Promise<Result | null> => {
         const less = this.lessFor(plan, step, panes[k]);
         return this.runner.kept(step) ?? drive(draftOf(this.runner, plan, step, less), { pause });
@@ -140,7 +164,7 @@ class Engine {
       if (!seen.under || (paths && !seen.paths)) return null;
       sights.push({ under: seen.under, paths: seen.paths });
     }
-    return this.painted(plan, panes, sights, `${last.key.slice(0, 15)}-`, true);
+    return this.painted(plan, drawn, sights, `${last.key.slice(0, 15)}-`, true);
   }
 
   private lessFor(plan: Plan, step: Step, { part, width }: Pane): Less {
@@ -301,19 +325,65 @@ class Engine {
   }
 
   /** The same crop of several routes; null when it was stopped. */
-  async strip(routes: readonly PackedRoute[], pane: Pane): Promise<ImageBitmap[] | null> {
+  async strip(routes: readonly PackedRoute[], pane: Pane): Promise<Stripe[] | null> {
     const unpacked = routes.map((r) => this.unpacker.unpack(r));
-    const bitmaps = await this.unlessStopped(async (signal) => {
-      const made: ImageBitmap[] = [];
-      for (const route of unpacked) {
-        const plan = planOf(route, this.source.facts);
-        const step = sightOf(plan, pane.stage).under;
-        const { result } = await this.runner.result(plan, this.source, step, { signal });
-        made.push(await this.picture(plan, result, pane, signal));
-      }
+    const stripes = await this.unlessStopped(async (signal) => {
+      const made: Stripe[] = [];
+      for (const route of unpacked) made.push(await this.stripe(route, pane, signal));
       return made;
     });
-    return bitmaps && transfer(bitmaps, bitmaps);
+    return (
+      stripes &&
+      transfer(
+        stripes,
+        stripes.flatMap((s) => s.bitmap ?? []),
+      )
+    );
+  }
+
+  private async stripe(route: Route, pane: Pane, signal: { aborted: boolean }): Promise<Stripe> {
+    try {
+      const plan = planOf(route, this.source.facts);
+      const { result } = await this.runner.result(plan, this.source, sightOf(plan, pane.stage).under, {
+        signal,
+      });
+      const readings =
+        result.kind === "plates"
+          ? await drive(cropReadings(result, pane.part, result.finish, route.checks.areaMm2), {
+              signal,
+              pause,
+            })
+          : null;
+      return { bitmap: await this.picture(plan, result, pane, signal), readings, fault: null };
+    } catch (error) {
+      if (error instanceof RouteError) return { bitmap: null, readings: null, fault: error.message };
+      throw error;
+    }
+  }
+
+  /** The dots of the same part of several routes with their labels, as one bitmap to be made on a scrap. */
+  async testPiece(
+    routes: readonly PackedRoute[],
+    part: Rect,
+    labels: readonly string[],
+    title: string,
+  ): Promise<string | null> {
+    const unpacked = routes.map((r) => this.unpacker.unpack(r));
+    return this.unlessStopped(async (signal) => {
+      const parts: Bits[] = [];
+      let dotsPerInch = 0;
+      for (const route of unpacked) {
+        const plan = planOf(route, this.source.facts);
+        const { result } = await this.runner.result(plan, this.source, plan.steps[plan.steps.length - 1], {
+          signal,
+        });
+        if (result.kind !== "plates") continue;
+        parts.push(partOfBits(result.plates[0].bits, part));
+        ({ dotsPerInch } = result.finish);
+      }
+      if (parts.length === 0) return null;
+      return base64(finishWork(writeBitsPng(testPieceOf(parts, labels, title, dotsPerInch), dotsPerInch)));
+    });
   }
 
   private async unlessStopped<T>(act: (signal: { aborted: boolean }) => Promise<T>): Promise<T | null> {
@@ -358,7 +428,10 @@ function sightOf(plan: Plan, stage: StageId): Sight<Step> {
 function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
   const { width, height, base, hidden } = pane;
   const part = partIn(pane.part, plan.place, result);
-  const { data } = yield* viewOf(result, { part, width, height, base, hidden });
+  const { look } = pane;
+  const view = { part, width, height, base, hidden };
+  const marks = result.kind === "plates" || (result.kind === "tone" && result.ink !== undefined);
+  const { data } = yield* look && marks ? onMaterial(result, view, look) : viewOf(result, view);
   stageWorker(pane.stage).paint?.(data, result, part, pane);
   return data;
 }

@@ -1,11 +1,20 @@
 import { type ReactNode } from "react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import { useUnit } from "../shared/unit";
 import css from "./TopBar.module.css";
+
+const ROOMS = [
+  { to: "/", name: "Tickets" },
+  { to: "/materials", name: "Materials" },
+];
+/** A ticket on the bench belongs to the tickets. */
+const isHere = (to: string, at: string): boolean =>
+  to === "/" ? at === "/" || at.startsWith("/tickets") : at.startsWith(to);
 
 /** The one bar at the top: whose program this is, where one is, and the unit of length. */
 export function TopBar({ children }: { children?: ReactNode }) {
   const { unit, setUnit } = useUnit();
+  const { pathname } = useLocation();
   return (
     <nav className={css.bar} aria-label="Hard Line">
       <Link to="/" className={css.mark} aria-label="Hard Line, to the tickets">
@@ -13,9 +22,11 @@ export function TopBar({ children }: { children?: ReactNode }) {
         HARD LINE
       </Link>
       <div className={css.nav}>
-        <Link to="/" className={css.here}>
-          Tickets
-        </Link>
+        {ROOMS.map(({ to, name }) => (
+          <Link key={to} to={to} className={isHere(to, pathname) ? css.here : undefined}>
+            {name}
+          </Link>
+        ))}
       </div>
       <div className={css.middle}>{children}</div>
       <div className={css.units} role="group" aria-label="Unit of length">

@@ -5,6 +5,7 @@ import { type BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
 import { type RouteKeeper, type SaveState } from "../bench/RouteKeeper";
 import { type HandOvers } from "../bench/useHandOver";
+import { type Named } from "../shared/fields/Field";
 import { type Box, type Placed } from "../bench/table/geometry";
 
 /** What every stage's panel, tools and hands may look at. */
@@ -26,7 +27,7 @@ export interface BenchScene {
   /** Changes settings of a stage; what is not allowed is said and not done. */
   readonly set: (stage: StageId, settings: object) => void;
   /** Spreads a setting of a stage out into a test strip. */
-  readonly spread: (stage: StageId, fan: string) => void;
+  readonly spread: (stage: StageId, setting: Named) => void;
 }
 
 export interface PanelProps<Tools = unknown> {

@@ -48,7 +48,13 @@ export function* checkEvenAreas(
   };
 }
 
-function* evenAreas(value: 0 | 1, { bits, cover }: Dots, finish: Finish, areaMm2: number): Work<Component[]> {
+/** Even areas of at least so much, largest first. */
+export function* evenAreas(
+  value: 0 | 1,
+  { bits, cover }: Dots,
+  finish: Finish,
+  areaMm2: number,
+): Work<Component[]> {
   const { width, height } = bits;
   const mask = new Uint8Array(width * height);
   const atOnce = rowsAtOnce(width);

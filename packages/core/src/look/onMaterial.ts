@@ -1,8 +1,9 @@
 import { portion, type Work } from "../maths/work";
-import { dotsPerMm, mmOfDots } from "../maths/units";
+import { dotsPerMm, mmOfDots, MM_PER_INCH } from "../maths/units";
 import { type Material } from "../material/material";
+import { WHOLE_FRAME } from "../path/frame";
 import { readyGray } from "../raster/halve";
-import { newRgba, type Gray, type Rgba } from "../raster/types";
+import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
 import { viewGray } from "../raster/view";
 import { type Plates, type Tone } from "../result/result";
 import { type View } from "../result/view";
@@ -70,3 +71,19 @@ function* seenTone({ gray, cover }: Tone, { part, width, height }: View): Work<G
 
 const parse = (colour: string): readonly number[] =>
   [1, 3, 5].map((k) => parseInt(colour.slice(k, k + 2), 16));
+
+/** An even ramp from bare to full black, so many millimetres across: for swatches. */
+export function grayRamp(width: number, height: number, acrossMm: number): Tone {
+  const dotsPerInch = (width / acrossMm) * MM_PER_INCH;
+  const finish = {
+    widthPx: width,
+    heightPx: height,
+    dotsPerInch,
+    widthMm: acrossMm,
+    heightMm: (acrossMm * height) / width,
+  };
+  const gray = newGray(width, height);
+  for (let i = 0; i < gray.data.length; i++)
+    gray.data[i] = Math.round(255 * (1 - ((i % width) + 0.5) / width));
+  return { kind: "tone", finish, frame: WHOLE_FRAME, gray, cover: null, ink: 0 };
+}

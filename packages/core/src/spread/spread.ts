@@ -16,6 +16,8 @@ export interface Axis {
   /** What it is called on the docket. */
   readonly title: string;
   readonly unit?: string;
+  /** What is shown of a value is it times this: 100 for a share in percent. */
+  readonly scale?: number;
   /** Steps of it; when left out, sensible ones are proposed. */
   readonly values?: readonly SpreadValue[];
 }
@@ -72,7 +74,7 @@ export function spreadOf(route: Route, axis: Axis): Spread {
       const set = kind.kind === "curve" ? curveBy(now as CurvePoint[], value as number) : value;
       return {
         value,
-        label: labelOf(kind, now, value, axis.unit),
+        label: labelOf(kind, now, value, axis),
         kept: JSON.stringify(set) === JSON.stringify(now),
         route: replaceSettings(route, stage, withValue(settings, keys, set)),
       };
@@ -170,16 +172,14 @@ function curveBy(points: readonly CurvePoint[], percent: number): CurvePoint[] {
   return [points[0], [0.5, middle], points[points.length - 1]];
 }
 
-function labelOf(kind: Kind, now: unknown, value: SpreadValue, unit = ""): string {
+function labelOf(kind: Kind, now: unknown, value: SpreadValue, { unit = "", scale = 1 }: Axis): string {
   if (kind.kind === "curve")
     return isStraight(now as CurvePoint[])
       ? `middle ${(value as number) > 0 ? "+" : ""}${value}`
       : `${value} % of the curve`;
   if (typeof value === "boolean") return value ? "on" : "off";
   if (typeof value === "string") return value.replace(/-/g, " ");
-  // A share is read in percent.
-  const shown = unit === "%" && kind.kind === "number" && kind.most <= 1 ? 100 * value : value;
-  return `${figure(shown, 3)}${unit && ` ${unit}`}`;
+  return `${figure(value * scale, 3)}${unit && ` ${unit}`}`;
 }
 
 function valueAt(settings: object, keys: readonly string[]): unknown {
@@ -200,7 +200,7 @@ function withValue(settings: object, [key, ...rest]: readonly string[], value: u
  * Steps as a person types them, apart by commas.
  * @returns null when one of them is not what the setting takes
  */
-export function stepsTyped(text: string, kind: Spread["kind"]): SpreadValue[] | null {
+export function stepsTyped(text: string, kind: Spread["kind"], scale = 1): SpreadValue[] | null {
   const parts = text
     .split(/[,;]/)
     .map((p) => p.trim())
@@ -209,5 +209,5 @@ export function stepsTyped(text: string, kind: Spread["kind"]): SpreadValue[] | 
   if (parts.length === 0) return null;
   if (kind !== "number" && kind !== "curve") return parts;
   const numbers = parts.map((p) => Number(p.replace(/(\d)\s*[%a-z°²/]+$/i, "$1")));
-  return numbers.every(Number.isFinite) ? numbers : null;
+  return numbers.every(Number.isFinite) ? numbers.map((n) => n / scale) : null;
 }

@@ -2,47 +2,100 @@ import { type Limits } from "@hardline/core";
 import { NumberInput } from "@mantine/core";
 import css from "./ReadingsColumn.module.css";
 
+interface Limit {
+  readonly name: Exclude<keyof Limits, "machineDotsPerInch">;
+  readonly words: string;
+  readonly says: string;
+  readonly least: number;
+  readonly most: number;
+  readonly unit: string;
+  readonly decimals: number;
+}
+
+const LIMITS: readonly Limit[] = [
+  {
+    name: "areaMm2",
+    words: "Areas from",
+    says: "Smallest area that is pointed out",
+    least: 0.1,
+    most: 10000,
+    unit: "mm²",
+    decimals: 1,
+  },
+  {
+    name: "dotMm",
+    words: "Dots under",
+    says: "Smallest dot the process marks",
+    least: 0.005,
+    most: 5,
+    unit: "mm",
+    decimals: 3,
+  },
+  {
+    name: "strayMm2",
+    words: "Stray under",
+    says: "Islands smaller than this are stray",
+    least: 0,
+    most: 1000,
+    unit: "mm²",
+    decimals: 2,
+  },
+  {
+    name: "gapMm",
+    words: "Gaps under",
+    says: "Smallest gap that stays open",
+    least: 0.005,
+    most: 5,
+    unit: "mm",
+    decimals: 3,
+  },
+  {
+    name: "strokeMm",
+    words: "Strokes under",
+    says: "Thinnest stroke that holds",
+    least: 0.005,
+    most: 5,
+    unit: "mm",
+    decimals: 3,
+  },
+];
+
 /** What the shop holds results against; part of the route, so that it is saved and undone with it. */
 export function LimitFields({ limits, change }: { limits: Limits; change: (limits: Limits) => void }) {
-  const { areaMm2, dotMm, strayMm2 } = limits;
+  const { machineDotsPerInch } = limits;
   return (
     <div className={css.limits}>
+      {LIMITS.map(({ name, words, says, least, most, unit, decimals }) => (
+        <label key={name}>
+          {words}
+          <NumberInput
+            aria-label={says}
+            value={limits[name]}
+            min={least}
+            max={most}
+            suffix={` ${unit}`}
+            decimalScale={decimals}
+            onChange={(v) =>
+              typeof v === "number" && v >= least && v <= most && change({ ...limits, [name]: v })
+            }
+          />
+        </label>
+      ))}
       <label>
-        Areas from
+        Machine at
         <NumberInput
-          aria-label="Smallest area that is pointed out"
-          value={areaMm2}
-          min={0.1}
-          max={10000}
-          suffix=" mm²"
+          aria-label="Dots per inch that the machine runs at"
+          placeholder="any"
+          value={machineDotsPerInch ?? ""}
+          min={10}
+          max={4800}
+          suffix=" /in"
           decimalScale={1}
-          onChange={(v) =>
-            typeof v === "number" && v >= 0.1 && v <= 10000 && change({ ...limits, areaMm2: v })
-          }
-        />
-      </label>
-      <label>
-        Dots under
-        <NumberInput
-          aria-label="Smallest dot the process marks"
-          value={dotMm}
-          min={0.005}
-          max={5}
-          suffix=" mm"
-          decimalScale={3}
-          onChange={(v) => typeof v === "number" && v >= 0.005 && v <= 5 && change({ ...limits, dotMm: v })}
-        />
-      </label>
-      <label>
-        Stray under
-        <NumberInput
-          aria-label="Islands smaller than this are stray"
-          value={strayMm2}
-          min={0}
-          max={1000}
-          suffix=" mm²"
-          decimalScale={2}
-          onChange={(v) => typeof v === "number" && v >= 0 && v <= 1000 && change({ ...limits, strayMm2: v })}
+          onChange={(v) => {
+            if (v === "") change({ ...limits, machineDotsPerInch: null });
+            else if (typeof v === "number" && v >= 10 && v <= 4800)
+              change({ ...limits, machineDotsPerInch: v });
+          }}
         />
       </label>
     </div>

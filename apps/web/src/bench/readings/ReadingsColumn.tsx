@@ -17,6 +17,9 @@ import { LevelMark } from "../../shared/level";
 import css from "./ReadingsColumn.module.css";
 import { MOST_TAGS } from "../table/PlaceTags";
 import { Histograms } from "./Histograms";
+import { Regions } from "./Regions";
+import { Response } from "./Response";
+import { RunLengths } from "./RunLengths";
 import { LimitFields } from "./LimitFields";
 
 interface Props {
@@ -96,7 +99,24 @@ function StageChart({ stage, readings }: OfStage) {
       filled: display === "filled",
       counts: readings[name] as readonly number[],
     }));
-  return series.length > 0 && <Histograms series={series} />;
+  const shown = (display: ReadingFace["display"]) =>
+    facesOf({ stage, readings }).filter(([, face]) => face.display === display);
+  const runs = shown("runs").map(([name, { label }]) => ({
+    label,
+    counts: readings[name] as readonly number[],
+  }));
+  return (
+    <>
+      {series.length > 0 && <Histograms series={series} />}
+      {shown("response").map(([name, { label }]) => (
+        <Response key={name} label={label} shares={readings[name] as readonly number[]} />
+      ))}
+      {shown("regions").map(([name, { label }]) => (
+        <Regions key={name} label={label} shares={readings[name] as readonly number[]} />
+      ))}
+      {runs.length > 0 && <RunLengths series={runs} />}
+    </>
+  );
 }
 
 function StageFigures({ stage, readings }: OfStage) {

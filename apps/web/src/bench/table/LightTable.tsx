@@ -1,5 +1,5 @@
-import { type Finish, type Level, type Place, type Route, type StageId } from "@hardline/core";
-import { useCallback, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
+import { type Finish, type Level, type Look, type Place, type Route, type StageId } from "@hardline/core";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import { type Pane, type Shown } from "../../engine/protocol";
 import { titleOf } from "../../stages/faces";
@@ -29,11 +29,29 @@ interface Props {
   readonly after: StageId;
   readonly places: readonly Place[] | null;
   readonly level: Level;
+  /** The material that marks are to be seen on; null = bare. */
+  readonly material: Surface | null;
+  /** A route that lies beside this one. */
+  readonly beside: Beside | null;
   /** How a stage's own drawing shows its result. */
   readonly view: (stage: StageId) => unknown;
   readonly hatched: boolean;
+  /** The ticket's other routes, that can lie beside this one. */
+  readonly others: readonly { readonly id: string; readonly name: string }[];
   /** What the open stage lays over the picture. */
   readonly over?: (placed: Placed, box: Box) => ReactNode;
+}
+
+/** A material as it is seen, and its name. */
+export interface Surface {
+  readonly name: string;
+  readonly look: Look;
+}
+
+export interface Beside {
+  readonly route: Route;
+  readonly material: Surface | null;
+  readonly backing: number;
 }
 
 /** The picture, at any zoom, as the stages left and right of the wipe give it. */
@@ -49,15 +67,21 @@ export function LightTable({
   after,
   places,
   level,
+  material,
+  beside,
   view: viewOf,
   hatched,
+  others,
   over,
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [paths] = useState(() => new PathStore());
   const { pixelsPerMm } = useCalibration();
-  const { view, setView, box, setBox, wipe, backing, hidden } = table;
+  const { view, setView, box: whole, setBox, wipe, backing, hidden } = table;
+  // Beside another route each has half of the table, and both are seen at the same place and zoom.
+  const half = Math.floor(whole.width / 2);
+  const box = useMemo(() => (beside ? { ...whole, width: half - 1 } : whole), [beside, whole, half]);
   const [pointed, setPointed] = useState<Pointed | null>(null);
   const [pointer, setPointer] = useState<readonly [number, number] | null>(null);
   const placed = finish && place(view, box, finish, pixelsPerMm);
@@ -73,25 +97,40 @@ export function LightTable({
 
   // Ask for exactly what is to be seen, at the screen's own pixels.
   const seen = placed && visible(placed, box);
-  const stages = wipe.on && before !== after ? [after, before] : [after];
   const ratio = window.devicePixelRatio || 1;
-  const panes = seen
-    ? stages.map((stage): Pane => ({
-        stage,
-        part: seen.part,
-        width: Math.round(seen.on.width * ratio),
-        height: Math.round(seen.on.height * ratio),
-        base: backing.colour,
-        view: viewOf(stage),
-        hidden,
-      }))
-    : [];
+  const wiped = wipe.on && !beside;
+  // On the material the wipe's other side is the bare dots.
+  const [left, leftWords] = material ? [after, "Bare dots"] : [before, null];
+  const paneOf = (stage: StageId, more: Partial<Pane>): Pane[] =>
+    seen
+      ? [
+          {
+            stage,
+            part: seen.part,
+            width: Math.round(seen.on.width * ratio),
+            height: Math.round(seen.on.height * ratio),
+            base: backing.colour,
+            view: viewOf(stage),
+            hidden,
+            ...more,
+          },
+        ]
+      : [];
+  const panes = [
+    ...paneOf(after, { look: material?.look }),
+    ...(wiped && (material || left !== after) ? paneOf(left, {}) : []),
+    ...(beside
+      ? paneOf(after, { beside: true, look: beside.material?.look, base: beside.backing, view: undefined })
+      : []),
+  ];
   const wanted = JSON.stringify(panes);
+  const besideRoute = beside?.route ?? null;
   useLayoutEffect(() => {
-    if (engine && panes.length > 0) engine.show({ route, panes });
+    if (engine && panes.length > 0) engine.show({ route, panes, beside: besideRoute });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `wanted` stands for all that is seen
-  }, [engine, route, wanted]);
+  }, [engine, route, wanted, besideRoute]);
 
+  const split = beside ? { at: half } : null;
   // A new picture is drawn as it comes, a draft too; the rest of the interface follows with the exact.
   const newest = useRef<Shown | null>(null);
   useLayoutEffect(() => {
@@ -100,7 +139,19 @@ export function LightTable({
   useLayoutEffect(() => {
     const draw = () => {
       if (!canvas.current) return;
-      drawTable(canvas.current, box, placed, newest.current, wipe, backing.colour, hatched, paths, hidden);
+      const [own, on] = [newest.current, backing.colour];
+      drawTable(
+        canvas.current,
+        whole,
+        placed,
+        own,
+        { ...wipe, on: wiped },
+        on,
+        hatched,
+        paths,
+        hidden,
+        split,
+      );
     };
     draw();
     engine?.whenShown((picture) => {
@@ -183,13 +234,27 @@ export function LightTable({
         />
         {placed && over?.(placed, box)}
         {placed && finish && places && <PlaceTags {...{ placed, finish, places, level }} />}
-        {wipe.on ? (
+        {wiped && leftWords ? (
+          <WipeEdge {...{ table, before, after }} words={[leftWords, `On ${material!.name}`]} />
+        ) : wiped ? (
           <WipeEdge {...{ table, before, after }} />
         ) : (
-          <span className={css.label}>{titleOf(after)}</span>
+          <span className={css.label} style={beside ? { maxWidth: half - 28 } : undefined}>
+            {[titleOf(after), material && `on ${material.name}`, beside && route.name]
+              .filter(Boolean)
+              .join(", ")}
+          </span>
+        )}
+        {beside && (
+          <span className={css.label} style={{ left: half + 14, maxWidth: half - 28 }}>
+            {[titleOf(after), beside.material && `on ${beside.material.name}`, beside.route.name]
+              .filter(Boolean)
+              .join(", ")}
+          </span>
         )}
         <Loupe
           {...{ engine, pointer, pointed, finish, hidden, stage: after }}
+          look={material?.look}
           base={backing.colour}
           view={viewOf(after)}
         />
@@ -208,7 +273,7 @@ export function LightTable({
           {fault}
         </p>
       )}
-      <TableBar {...{ table, placed, pointed, finish }} backingColour={colourText} />
+      <TableBar {...{ table, placed, pointed, finish, others }} backingColour={colourText} />
       <LayerSwitches layers={shown?.panes[0]?.layers ?? []} table={table} />
     </div>
   );

@@ -1,4 +1,4 @@
-import { type Finish, type StageId } from "@hardline/core";
+import { type Finish, type Look, type StageId } from "@hardline/core";
 import { useEffect, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import css from "./LightTable.module.css";
@@ -16,10 +16,11 @@ interface Props {
   readonly base: number;
   readonly view: unknown;
   readonly hidden: readonly string[];
+  readonly look?: Look;
 }
 
 /** A round magnifier under the pointer while L is held: every dot four screen pixels wide. */
-export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hidden }: Props) {
+export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hidden, look }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [held, setHeld] = useState(false);
   const [share, setShare] = useState<number | null>(null);
@@ -47,7 +48,7 @@ export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hid
     let current = true;
     const dots = SIZE / TIMES;
     const part = { x: x - dots / 2, y: y - dots / 2, width: dots, height: dots };
-    const pane = { stage, part, width: SIZE, height: SIZE, base, view, hidden };
+    const pane = { stage, part, width: SIZE, height: SIZE, base, view, hidden, look };
     void engine.look(pane).then((looked) => {
       if (!current || !looked || !canvas.current) return;
       const pen = canvas.current.getContext("2d")!;
@@ -58,7 +59,7 @@ export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hid
     return () => {
       current = false;
     };
-  }, [on, engine, x, y, stage, base, view, hidden]);
+  }, [on, engine, x, y, stage, base, view, hidden, look]);
 
   if (!on) return null;
   const style = { left: pointer[0], top: pointer[1] };

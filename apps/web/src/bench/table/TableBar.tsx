@@ -21,6 +21,7 @@ interface Props {
   readonly pointed: Pointed | null;
   readonly finish: Finish | null;
   readonly backingColour: (colour: number) => string;
+  readonly others: readonly { readonly id: string; readonly name: string }[];
 }
 
 /** A single plate is marked or bare; of several, those that are marked are named. */
@@ -36,8 +37,9 @@ function marksText({ plates }: Reading): string {
 }
 
 /** The light table's own bar: zoom, wipe, backing, and the reading under the pointer. */
-export function TableBar({ table, placed, pointed, finish, backingColour }: Props) {
+export function TableBar({ table, placed, pointed, finish, backingColour, others }: Props) {
   const { view, setMode, wipe, toggleWipe, backing, backings, setBacking } = table;
+  const { onMaterial, toggleMaterial, besideId, setBeside } = table;
   const { measured } = useCalibration();
   const [calibrating, setCalibrating] = useState(false);
   return (
@@ -64,6 +66,26 @@ export function TableBar({ table, placed, pointed, finish, backingColour }: Prop
             Wipe
           </button>
         </Tooltip>
+        <Tooltip label="Marks as they will look on the material (M)">
+          <button type="button" aria-pressed={onMaterial} onClick={toggleMaterial}>
+            Material
+          </button>
+        </Tooltip>
+        {others.length > 0 && (
+          <select
+            aria-label="Route that lies beside this one"
+            title="Another route of the ticket beside this one (N)"
+            value={besideId ?? ""}
+            onChange={(e) => setBeside(e.currentTarget.value || null)}
+          >
+            <option value="">Alone</option>
+            {others.map(({ id, name }) => (
+              <option key={id} value={id}>
+                beside {name}
+              </option>
+            ))}
+          </select>
+        )}
       </div>
       <Tooltip label="Colour behind the art (B steps)">
         <div className={css.backings} role="group" aria-label="Backing">

@@ -4,6 +4,11 @@ import { css } from "./colour";
 import { type Box, type Placed } from "./geometry";
 import { type Wipe } from "./useTable";
 
+/** Another route lies beside, right of this many pixels. */
+export interface Split {
+  readonly at: number;
+}
+
 /**
  * Draws what was last computed where it belongs now: while a newer picture is on its way, the last one moves and
  * grows with the hand.
@@ -18,6 +23,7 @@ export function drawTable(
   hatched = false,
   paths: PathStore | null = null,
   hidden: readonly string[] = [],
+  split: Split | null = null,
 ): void {
   const ratio = window.devicePixelRatio || 1;
   const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
@@ -46,6 +52,19 @@ export function drawTable(
     if (sets) drawPaths(pen, sets, placed, shown.finish, hidden);
   };
   const [after, before] = shown.panes;
+  if (split) {
+    inside(pen, 0, split.at, box.height, () => draw(after));
+    const right = shown.panes.find((p) => p.beside);
+    inside(pen, split.at, box.width - split.at, box.height, () => {
+      pen.translate(split.at, 0);
+      pen.fillStyle = css(right?.base ?? backing);
+      pen.fillRect(placed.x, placed.y, placed.width, placed.height);
+      if (right) draw(right);
+    });
+    pen.fillStyle = "#ffffff";
+    pen.fillRect(split.at - 1, 0, 3, box.height);
+    return;
+  }
   if (!wipe.on || !before) return draw(after);
   const edge = Math.round(wipe.at * box.width);
   inside(pen, 0, edge, box.height, () => draw(before));

@@ -27,6 +27,8 @@ export function useTable(firstBacking: string, material: Backing | null) {
       BACKINGS.findIndex((b) => b.name === firstBacking),
     ),
   );
+  const [onMaterial, setOnMaterial] = useState(false);
+  const [besideId, setBeside] = useState<string | null>(null);
   const [hidden, setHidden] = useState<readonly string[]>([]);
   return useMemo(
     () => ({
@@ -39,6 +41,12 @@ export function useTable(firstBacking: string, material: Backing | null) {
       backings,
       backing: backings[Math.min(backing, backings.length - 1)],
       setBacking,
+      /** Marks are seen as they will look on the material. */
+      onMaterial,
+      toggleMaterial: () => setOnMaterial((on) => !on),
+      /** The route of the same ticket that lies beside this one. */
+      besideId,
+      setBeside,
       /** Names of plates and sets of paths that are not shown. */
       hidden,
       toggleLayer: (name: string) =>
@@ -53,7 +61,7 @@ export function useTable(firstBacking: string, material: Backing | null) {
         return [wipe.left ?? stageBefore(right), right];
       },
     }),
-    [view, box, wipe, backing, backings, hidden],
+    [view, box, wipe, backing, backings, hidden, onMaterial, besideId],
   );
 }
 

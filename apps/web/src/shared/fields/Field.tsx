@@ -1,24 +1,83 @@
-import { NumberInput, Slider, Tooltip } from "@mantine/core";
-import { type ReactNode } from "react";
+import { NumberInput, Slider } from "@mantine/core";
+import { createContext, useContext, type ReactNode } from "react";
 import css from "./Field.module.css";
 
-/** A labelled line of an open stage, with the fan that spreads the setting into a test strip where it has one. */
-export function Field({ label, children, fan }: { label: string; children: ReactNode; fan?: () => void }) {
+/** A setting as a control names it: the names that lead to it, and how it is shown. */
+export interface Named {
+  readonly path: string;
+  readonly title: string;
+  readonly unit?: string;
+  /** What is shown is the value times this. */
+  readonly scale?: number;
+}
+
+/** Spreads a setting of the open stage out into a test strip; null where that cannot be done. */
+export const SpreadOut = createContext<((setting: Named) => void) | null>(null);
+
+/** Names that stand before those of the settings inside, such as "ops.2". */
+export const Under = createContext("");
+
+interface FieldProps {
+  readonly label: string;
+  readonly children: ReactNode;
+  /** The names that lead to the setting, such as "sharpen.amount": it can then be spread out (T). */
+  readonly of?: string;
+  readonly unit?: string;
+  readonly scale?: number;
+}
+
+/** A labelled line of an open stage. */
+export function Field({ label, children, of, unit, scale }: FieldProps) {
   return (
-    <div className={css.field}>
+    <Setting {...{ of, unit, scale }} title={label} className={css.field}>
       <span className={css.label}>{label}</span>
       <div className={css.control}>{children}</div>
-      {fan && (
-        <Tooltip label={`${label} as a test strip (S)`}>
-          <button type="button" className={css.fan} onClick={fan} aria-label={`${label} as a test strip`}>
-            <i />
-            <i />
-            <i />
-          </button>
-        </Tooltip>
-      )}
+    </Setting>
+  );
+}
+
+interface SettingProps extends Omit<FieldProps, "label"> {
+  readonly title: string;
+  readonly className?: string;
+}
+
+/** What shows one setting. It says which, so that a key can spread it out, and has a button that does. */
+export function Setting({ of, title, unit, scale, className, children }: SettingProps) {
+  const spread = useContext(SpreadOut);
+  const under = useContext(Under);
+  if (!of || !spread) return <div className={className}>{children}</div>;
+  const path = under ? `${under}.${of}` : of;
+  return (
+    <div
+      className={`${className ?? ""} ${css.setting}`}
+      data-setting={path}
+      data-title={title}
+      data-unit={unit}
+      data-scale={scale}
+    >
+      {children}
+      <button
+        type="button"
+        className={css.fan}
+        tabIndex={-1}
+        title={`${title} as a test strip (T)`}
+        aria-label={`${title} as a test strip`}
+        onClick={() => spread({ path, title, unit, scale })}
+      >
+        <i />
+        <i />
+        <i />
+      </button>
     </div>
   );
+}
+
+/** The setting whose control something is in; null where it is in none. */
+export function settingAround(element: Element | null): Named | null {
+  const own = element?.closest<HTMLElement>("[data-setting]");
+  if (!own) return null;
+  const { setting, title, unit, scale } = own.dataset;
+  return { path: setting!, title: title!, unit, scale: scale ? Number(scale) : undefined };
 }
 
 interface SlidingProps {
@@ -30,7 +89,8 @@ interface SlidingProps {
   readonly unit?: string;
   readonly decimals?: number;
   readonly change: (value: number) => void;
-  readonly fan?: () => void;
+  readonly of?: string;
+  readonly scale?: number;
 }
 
 /** A number to drag or to type. */
@@ -43,10 +103,11 @@ export function Sliding({
   unit = "",
   decimals = 0,
   change,
-  fan,
+  of,
+  scale,
 }: SlidingProps) {
   return (
-    <Field label={label} fan={fan}>
+    <Field {...{ label, of, unit, scale }}>
       <Slider
         className={css.slider}
         classNames={{ track: css.track, bar: css.bar, thumb: css.thumb }}

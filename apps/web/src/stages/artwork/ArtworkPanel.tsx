@@ -2,6 +2,7 @@ import { plainStages } from "@hardline/contract/constants";
 import { proposalsFor, readingWords, readRoute, type Proposal } from "@hardline/core";
 import { Select } from "@mantine/core";
 import { useState } from "react";
+import { useHouseRoutes } from "../../api/house";
 import css from "../../shared/fields/Field.module.css";
 import { type PanelProps } from "../face";
 
@@ -12,6 +13,7 @@ export function ArtworkPanel({ scene: { ticket, route, keeper } }: PanelProps) {
   const { artwork } = ticket;
   const { id, name, kind, width, height, bytes, vector, notes, reading } = artwork;
   const proposals = reading ? proposalsFor(reading, artwork) : [];
+  const { data: house = [] } = useHouseRoutes();
   const [at, setAt] = useState(0);
   const proposal = proposals[Math.min(at, proposals.length - 1)];
   /** Puts a proposed route in the place of this one; null: a plain one. */
@@ -69,6 +71,18 @@ export function ArtworkPanel({ scene: { ticket, route, keeper } }: PanelProps) {
             </button>
           </div>
         </>
+      )}
+      {house.length > 0 && (
+        <Select
+          aria-label="House route"
+          placeholder="Begin with a house route"
+          data={house.map((h) => ({ value: h.id, label: h.name }))}
+          value={null}
+          onChange={(v) => {
+            const chosen = house.find((h) => h.id === v);
+            if (chosen) keeper.change({ ...chosen.route, name: route.name });
+          }}
+        />
       )}
       <p className={css.note}>
         <a className={css.link} href={`/api/artworks/${id}/original`} download>

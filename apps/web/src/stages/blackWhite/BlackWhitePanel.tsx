@@ -1,6 +1,8 @@
-import { METHODS, replaceSettings, settingsOf, type BlackWhiteSettings } from "@hardline/core";
+import { METHODS, replaceSettings, settingsOf, type BlackWhiteSettings, type Finish } from "@hardline/core";
+import { NumberInput, Switch } from "@mantine/core";
 import { useRef } from "react";
 import { Choice, Field } from "../../shared/fields/Field";
+import css from "../../shared/fields/Field.module.css";
 import { readingsOf, type PanelProps } from "../face";
 import { METHOD_PANELS } from "./methods";
 
@@ -8,35 +10,40 @@ type Name = BlackWhiteSettings["method"];
 
 /** The way to black and white, and what the beam does to the material. */
 export function BlackWhitePanel({ scene }: PanelProps) {
-  const { route, set, keeper, spread } = scene;
+  const { route, set, keeper, finish } = scene;
   const settings = settingsOf(route, "blackWhite")!;
+  const { resistFilm } = settings;
   const left = useRef<Partial<Record<Name, BlackWhiteSettings>>>({});
   const Controls = METHOD_PANELS[settings.method];
 
   /** Going to another method and back finds its settings as they were left. */
   const choose = (method: Name) => {
     left.current[settings.method] = settings;
-    const next = { ...(left.current[method] ?? { method }), material: settings.material };
+    const { material } = settings;
+    const kept = left.current[method] ?? startOf(method, finish);
+    const next = { ...kept, material, ...(resistFilm ? { resistFilm } : {}) };
     keeper.change(replaceSettings(route, "blackWhite", next));
   };
 
   return (
     <>
-      <Choice
-        label="Method"
-        value={settings.method}
-        options={METHODS.map(({ id, title, tip }) => ({ value: id as Name, label: title, tip }))}
-        change={choose}
-      />
+      <Field label="Method" of="method">
+        <Choice
+          label="Method"
+          value={settings.method}
+          options={METHODS.map(({ id, title, tip }) => ({ value: id as Name, label: title, tip }))}
+          change={choose}
+        />
+      </Field>
       <Controls
         settings={settings as never}
         change={(change: object) => set("blackWhite", change)}
         readings={readingsOf(scene, "blackWhite")}
-        spread={(fan) => spread("blackWhite", fan)}
+        finish={finish}
       />
-      <Field label="Material">
+      <Field label="Beam" of="material">
         <Choice
-          label="Material"
+          label="What the beam does"
           value={settings.material}
           options={[
             { value: "burns-dark", label: "burns dark", tip: "Marks the dark parts: wood, leather, paper" },
@@ -49,6 +56,49 @@ export function BlackWhitePanel({ scene }: PanelProps) {
           change={(material) => set("blackWhite", { material })}
         />
       </Field>
+      <Field label="Resist film">
+        <Switch
+          aria-label="Resist film"
+          size="xs"
+          color="dark"
+          label="hand over a film too"
+          checked={resistFilm !== undefined}
+          onChange={(e) =>
+            set("blackWhite", {
+              resistFilm:
+                e.currentTarget.checked && finish ? { printerDotsPerInch: filmFor(finish) } : undefined,
+            })
+          }
+        />
+      </Field>
+      {resistFilm && finish && (
+        <Field label="Film printer">
+          <NumberInput
+            aria-label="Film printer's dots per inch"
+            classNames={{ input: css.input }}
+            value={resistFilm.printerDotsPerInch}
+            min={10}
+            max={4800}
+            decimalScale={2}
+            suffix=" /in"
+            onChange={(v) =>
+              typeof v === "number" && v >= 10 && set("blackWhite", { resistFilm: { printerDotsPerInch: v } })
+            }
+          />
+        </Field>
+      )}
     </>
   );
 }
+
+/** What a film printer has, so that each dot becomes a whole number of its own. */
+const FILM = 720;
+const filmFor = ({ dotsPerInch }: Finish): number =>
+  Math.round(Math.max(1, Math.round(FILM / dotsPerInch)) * dotsPerInch * 100) / 100;
+
+/** A screen begins at a ruling whose cells have a hundred dots, or at what is usual where there are enough. */
+const USUAL_LINES = 45;
+const startOf = (method: Name, finish: Finish | null): object =>
+  method === "screen" && finish
+    ? { method, linesPerInch: Math.min(USUAL_LINES, Math.max(5, Math.floor(finish.dotsPerInch / 10))) }
+    : { method };

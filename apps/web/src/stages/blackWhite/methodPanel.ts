@@ -1,4 +1,4 @@
-import { type Readings } from "@hardline/core";
+import { type Finish, type Readings } from "@hardline/core";
 import { type ComponentType } from "react";
 
 /** What the controls of one way to black and white are given. */
@@ -7,8 +7,8 @@ export interface MethodProps<S> {
   readonly change: (settings: Partial<S>) => void;
   /** What was last measured; null until it was. */
   readonly readings: Readings | null;
-  /** Spreads a setting out into a test strip. */
-  readonly spread: (fan: string) => void;
+  /** Null where the settings contradict each other. */
+  readonly finish: Finish | null;
 }
 
 export type MethodPanel = ComponentType<MethodProps<never>>;

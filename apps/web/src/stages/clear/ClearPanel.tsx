@@ -148,7 +148,7 @@ function EdgeSettings({
   const { fringe, edgeMm, featherMm, specksMm2, pinholesMm2 } = settings;
   return (
     <>
-      <Field label="Fringe">
+      <Field label="Fringe" of="fringe">
         <Choice
           label="Fringe"
           value={fringe}
@@ -161,6 +161,7 @@ function EdgeSettings({
       </Field>
       <Sliding
         label="Grow, choke"
+        of="edgeMm"
         unit="mm"
         decimals={2}
         value={edgeMm}
@@ -171,6 +172,7 @@ function EdgeSettings({
       />
       <Sliding
         label="Feather"
+        of="featherMm"
         unit="mm"
         decimals={2}
         value={featherMm}
@@ -181,6 +183,7 @@ function EdgeSettings({
       />
       <Sliding
         label="Drop specks"
+        of="specksMm2"
         unit="mm²"
         decimals={2}
         value={specksMm2}
@@ -191,6 +194,7 @@ function EdgeSettings({
       />
       <Sliding
         label="Fill pinholes"
+        of="pinholesMm2"
         unit="mm²"
         decimals={2}
         value={pinholesMm2}

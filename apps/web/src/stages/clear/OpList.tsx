@@ -9,6 +9,7 @@ import {
 } from "@dnd-kit/core";
 import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { type ReactNode } from "react";
+import { Under } from "../../shared/fields/Field";
 import css from "./Clear.module.css";
 import { type ClearTools } from "./useClear";
 
@@ -32,7 +33,7 @@ export function OpList({ tools, settings }: Props) {
         <ol className={css.ops} aria-label="What is taken away">
           {ops.map((op, i) => (
             <Line key={i} {...{ op, tools }} index={i}>
-              {chosen?.index === i && settings(op, i)}
+              {chosen?.index === i && <Under value={`ops.${i}`}>{settings(op, i)}</Under>}
             </Line>
           ))}
         </ol>

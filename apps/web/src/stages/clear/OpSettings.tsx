@@ -57,13 +57,14 @@ function PickOp({ op, tools, change }: { op: ClearOpOf<"pick">; tools: ClearTool
     <div className={css.settings}>
       <Sliding
         label="Tolerance"
+        of="tolerance"
         value={op.tolerance}
         min={0}
         max={60}
         step={1}
         change={(tolerance) => change({ ...op, tolerance })}
       />
-      <Field label="Takes">
+      <Field label="Takes" of="joined">
         <Choice
           label="Takes"
           value={op.joined ? "joined" : "everywhere"}
@@ -99,6 +100,8 @@ function LiftOp({ op, change, reading }: LiftProps) {
     <div className={css.settings}>
       <Sliding
         label="Ink up to"
+        of="kept"
+        scale={100}
         unit="%"
         value={kept}
         min={0}
@@ -108,6 +111,8 @@ function LiftOp({ op, change, reading }: LiftProps) {
       />
       <Sliding
         label="Paper from"
+        of="gone"
+        scale={100}
         unit="%"
         value={gone}
         min={1}
@@ -115,7 +120,7 @@ function LiftOp({ op, change, reading }: LiftProps) {
         step={1}
         change={(v) => change({ ...op, gone: v / 100, kept: Math.min(op.kept, (v - 1) / 100) })}
       />
-      <Field label="Light">
+      <Field label="Light" of="light">
         <Choice
           label="Light"
           value={op.light}
@@ -232,7 +237,7 @@ const Strokes = ({ count, drop }: { count: number; drop: () => void }) => (
 function PathOp({ op, change }: { op: ClearOpOf<"path">; change: Change }) {
   return (
     <div className={css.settings}>
-      <Field label="Outline">
+      <Field label="Outline" of="kind">
         <Choice
           label="Outline"
           value={op.kind}
@@ -245,7 +250,7 @@ function PathOp({ op, change }: { op: ClearOpOf<"path">; change: Change }) {
           change={(kind) => change({ ...op, kind })}
         />
       </Field>
-      <Field label="Keep">
+      <Field label="Keep" of="keep">
         <Choice
           label="Keep"
           value={op.keep}
@@ -259,6 +264,7 @@ function PathOp({ op, change }: { op: ClearOpOf<"path">; change: Change }) {
       {op.kind === "rounded" && (
         <Sliding
           label="Corners"
+          of="cornerMm"
           unit="mm"
           decimals={1}
           value={op.cornerMm}

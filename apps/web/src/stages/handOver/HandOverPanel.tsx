@@ -1,12 +1,14 @@
 import { type RenderView } from "@hardline/contract";
 import { Button, Progress } from "@mantine/core";
 import dayjs from "dayjs";
+import { useStripRemoval, useStrips } from "../../api/house";
+import { tellFault } from "../../shared/tell";
 import { type PanelProps } from "../face";
 import css from "./HandOverPanel.module.css";
 
 /** Makes the files on the server and lists every hand-over of this route. */
 export function HandOverPanel({ scene }: PanelProps) {
-  const { handOvers, saved, state, inspected, route } = scene;
+  const { handOvers, saved, state, inspected, route, ticket } = scene;
   const { renders, busy, asking, make } = handOvers;
   // Fingerprint of what is on the light table; null until it has been looked at.
   const here = inspected?.of === route ? inspected.found.fingerprint : null;
@@ -34,7 +36,41 @@ export function HandOverPanel({ scene }: PanelProps) {
       {ended.map((render, i) => (
         <HandOver key={render.id} render={render} newest={i === 0} here={shownHere(render) ? here : null} />
       ))}
+      <KeptStrips ticket={ticket} />
     </>
+  );
+}
+
+/** Test strips that were kept on the ticket, each as one bitmap for a scrap. */
+function KeptStrips({ ticket: { id, number, routes } }: Pick<PanelProps["scene"], "ticket">) {
+  const { data: strips = [] } = useStrips(id);
+  const remove = useStripRemoval(id);
+  if (strips.length === 0) return null;
+  return (
+    <div className={css.done}>
+      <b>Test pieces</b>
+      <ul>
+        {strips.map(({ id: stripId, title, labels, routeId, revision, pictureUrl, createdAt }) => (
+          <li key={stripId}>
+            <a
+              href={pictureUrl}
+              download={`${number}-test-${stripId}.png`}
+              title={`${routes.find((r) => r.id === routeId)?.name ?? "route"}, r${revision}, ${dayjs(createdAt).format("D MMM HH:mm")}: ${labels.join("; ")}`}
+            >
+              {title}
+            </a>
+            <button
+              type="button"
+              className={css.drop}
+              aria-label={`Remove the test piece ${title}`}
+              onClick={() => remove.mutate(stripId, { onError: (e) => tellFault("It was not removed", e) })}
+            >
+              Remove
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

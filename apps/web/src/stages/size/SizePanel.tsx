@@ -31,7 +31,7 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
   const perInch = finish && (cutDown(artwork, shape).width / finish.widthMm) * MM_PER_INCH;
   return (
     <>
-      <Field label="Side">
+      <Field label="Side" of={plain ? undefined : side} unit="mm">
         <Choice
           label="Side that is given"
           value={side}
@@ -64,7 +64,7 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
           }
         />
       </Field>
-      <Field label="Dots per inch">
+      <Field label="Dots per inch" of="dotsPerInch">
         <NumberInput
           aria-label="Dots per inch"
           classNames={{ input: css.input }}
@@ -82,7 +82,7 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
           onChange={(v) => v && set("size", { dotsPerInch: Number(v) })}
         />
       </Field>
-      <Field label="Resample">
+      <Field label="Resample" of="resample">
         <Select
           aria-label="Resample"
           data={RESAMPLE}

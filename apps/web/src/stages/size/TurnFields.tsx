@@ -47,6 +47,7 @@ export function TurnFields({
       </Field>
       <Sliding
         label="Straighten"
+        of="straighten"
         unit="°"
         decimals={1}
         value={straighten}

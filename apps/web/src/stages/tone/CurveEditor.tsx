@@ -40,10 +40,13 @@ interface Props {
   readonly curve: readonly CurvePoint[];
   readonly histogram: readonly number[] | null;
   readonly change: (curve: Points) => void;
+  readonly name?: string;
+  /** The two ends stay in their corners, and the curve only rises. */
+  readonly fixedEnds?: boolean;
 }
 
 /** The tone curve over the histogram of what comes in: points to drag, from black at the left to white at the right. */
-export function CurveEditor({ curve, histogram, change }: Props) {
+export function CurveEditor({ curve, histogram, change, name = "Tone curve", fixedEnds = false }: Props) {
   const chart = useRef<Chart<"line", { x: number; y: number }[]>>(null);
   const held = useRef<number | null>(null);
   const [chosen, setChosen] = useState(1);
@@ -75,10 +78,12 @@ export function CurveEditor({ curve, histogram, change }: Props) {
 
   /** Moves a point, kept between its neighbours; the two ends may slide inwards too. */
   const move = (i: number, [x, y]: CurvePoint) => {
+    if (fixedEnds && (i === 0 || i === curve.length - 1)) return;
     const points = curve.map(([px, py]): [number, number] => [px, py]);
     const low = i > 0 ? points[i - 1][0] + APART : 0;
     const high = i < points.length - 1 ? points[i + 1][0] - APART : 1;
-    points[i] = [round(Math.min(high, Math.max(low, x))), round(clamp(y))];
+    const [least, most] = fixedEnds ? [points[i - 1][1] + APART, points[i + 1][1] - APART] : [0, 1];
+    points[i] = [round(Math.min(high, Math.max(low, x))), round(Math.min(most, Math.max(least, y)))];
     change(points);
   };
   const press = (e: React.PointerEvent) => {
@@ -108,7 +113,7 @@ export function CurveEditor({ curve, histogram, change }: Props) {
       className={css.editor}
       tabIndex={0}
       role="application"
-      aria-label={`Tone curve, point ${at + 1} of ${curve.length} at ${Math.round(curve[at][0] * 100)} to ${Math.round(curve[at][1] * 100)} percent. Arrow keys move it, Tab keys leave, comma and full stop choose a point.`}
+      aria-label={`${name}, point ${at + 1} of ${curve.length} at ${Math.round(curve[at][0] * 100)} to ${Math.round(curve[at][1] * 100)} percent. Arrow keys move it, Tab keys leave, comma and full stop choose a point.`}
       onPointerDown={press}
       onPointerMove={(e) =>
         held.current !== null && held.current < curve.length && move(held.current, valueAt(e))
@@ -132,7 +137,7 @@ export function CurveEditor({ curve, histogram, change }: Props) {
     >
       <Line
         ref={chart}
-        aria-label="Tone curve over the histogram"
+        aria-label={histogram ? `${name} over the histogram` : name}
         options={OPTIONS}
         data={{
           datasets: [

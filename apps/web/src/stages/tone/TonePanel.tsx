@@ -1,5 +1,5 @@
 import { settingsOf, type ToneSettings } from "@hardline/core";
-import { Sliding } from "../../shared/fields/Field";
+import { Setting, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
 import { readingsOf, type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
@@ -25,7 +25,13 @@ export function TonePanel({ scene }: PanelProps) {
   const { black, white, curve, sharpen } = settings;
   return (
     <>
-      <CurveEditor curve={curve} histogram={before ?? null} change={(next) => set("tone", { curve: next })} />
+      <Setting of="curve" title="Curve" className={css.wide}>
+        <CurveEditor
+          curve={curve}
+          histogram={before ?? null}
+          change={(next) => set("tone", { curve: next })}
+        />
+      </Setting>
       <p className={css.note}>
         Drag a point; click to add one, double-click to take it away.{" "}
         <button type="button" className={css.link} onClick={() => set("tone", { curve: LIFTED })}>
@@ -37,6 +43,8 @@ export function TonePanel({ scene }: PanelProps) {
       </p>
       <Sliding
         label="Black from"
+        of="black"
+        scale={100}
         unit="%"
         value={Math.round(black * 100)}
         min={0}
@@ -46,6 +54,8 @@ export function TonePanel({ scene }: PanelProps) {
       />
       <Sliding
         label="White from"
+        of="white"
+        scale={100}
         unit="%"
         value={Math.round(white * 100)}
         min={1}
@@ -55,6 +65,8 @@ export function TonePanel({ scene }: PanelProps) {
       />
       <Sliding
         label="Sharpen"
+        of="sharpen.amount"
+        scale={100}
         unit="%"
         value={Math.round(sharpen.amount * 100)}
         min={0}
@@ -65,6 +77,7 @@ export function TonePanel({ scene }: PanelProps) {
       {sharpen.amount > 0 && (
         <Sliding
           label="Radius"
+          of="sharpen.radiusMm"
           unit="mm"
           decimals={2}
           value={sharpen.radiusMm}

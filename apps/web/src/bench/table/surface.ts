@@ -1,0 +1,12 @@
+import { type MaterialView } from "@hardline/contract";
+import { settingsOf, USUAL_MATERIALS, type Route } from "@hardline/core";
+import { type Surface } from "./LightTable";
+
+/** What a route's marks will lie on: its material, or, while it has none, a usual one that takes marks as it does. */
+export function surfaceOf(route: Route, materials: readonly MaterialView[] | undefined): Surface {
+  const known = materials?.find((m) => m.key === route.material);
+  const pale = settingsOf(route, "blackWhite")?.material === "burns-pale";
+  const material = known ?? USUAL_MATERIALS.find((m) => m.key === (pale ? "slate" : "pale-wood"))!;
+  const { name, bareColour, markColour, grain, grainStrength, spreadMm } = material;
+  return { name: name.toLowerCase(), look: { bareColour, markColour, grain, grainStrength, spreadMm } };
+}

@@ -1,0 +1,115 @@
+import { type MaterialBody, type MaterialView } from "@hardline/contract";
+import { ANSWERS, GRAINS, PATTERNS } from "@hardline/core";
+import { Button, ColorInput, Group, Modal, NumberInput, Select, SimpleGrid, TextInput } from "@mantine/core";
+import { useForm } from "@mantine/form";
+import { Refusal } from "../api/client";
+import { useMaterialChange } from "../api/house";
+import { tellFault } from "../shared/tell";
+import css from "./Materials.module.css";
+import { Swatch } from "./Swatch";
+
+const FRESH: MaterialBody = {
+  ...{ name: "", answer: "burns dark", dotsPerInch: 254, dotMm: 0.1, gapMm: 0.1, strokeMm: 0.15 },
+  ...{ pattern: "scatter", linesPerInch: 35, bareColour: "#d8c9ae", markColour: "#3a2a1c" },
+  ...{ grain: "none", grainStrength: 0.3, spreadMm: 0.02 },
+};
+
+const within = (least: number, most: number, unit: string) => (v: unknown) =>
+  typeof v === "number" && v >= least && v <= most ? null : `${least} to ${most} ${unit}`;
+const colour = (v: string) => (/^#[0-9a-f]{6}$/.test(v) ? null : "# and six digits");
+
+/** What is written down of one material. */
+export function MaterialForm({ material, close }: { material: MaterialView | null; close: () => void }) {
+  const { save, remove } = useMaterialChange();
+  const {
+    key: _key,
+    version: _version,
+    inUse: _inUse,
+    ...known
+  } = material ?? { ...FRESH, key: "", version: 0, inUse: 0 };
+  const form = useForm<MaterialBody>({
+    initialValues: known,
+    validate: {
+      name: (v) => (v.trim() ? null : "A material needs a name"),
+      dotsPerInch: within(10, 4800, "dots per inch"),
+      dotMm: within(0.005, 5, "mm"),
+      gapMm: within(0.005, 5, "mm"),
+      strokeMm: within(0.005, 5, "mm"),
+      linesPerInch: within(1, 400, "lines per inch"),
+      grainStrength: within(0, 1, ""),
+      spreadMm: within(0, 1, "mm"),
+      bareColour: colour,
+      markColour: colour,
+    },
+  });
+  const failed = (error: unknown) =>
+    tellFault(
+      "The material was not changed",
+      error instanceof Refusal ? new Error(error.problem.detail) : error,
+    );
+  const number = (name: keyof MaterialBody, label: string, suffix: string, decimals: number) => (
+    <NumberInput
+      label={label}
+      size="sm"
+      suffix={suffix && ` ${suffix}`}
+      decimalScale={decimals}
+      {...form.getInputProps(name)}
+    />
+  );
+  return (
+    <Modal opened onClose={close} title={material ? material.name : "New material"} size="lg">
+      <form
+        onSubmit={form.onSubmit((body) =>
+          save.mutate(
+            { key: material?.key, version: material?.version, body: { ...body, name: body.name.trim() } },
+            { onSuccess: close, onError: failed },
+          ),
+        )}
+      >
+        <SimpleGrid cols={3} spacing="sm">
+          <TextInput label="Name" data-autofocus maxLength={60} {...form.getInputProps("name")} />
+          <Select label="Takes a mark" size="sm" data={[...ANSWERS]} {...form.getInputProps("answer")} />
+          {number("dotsPerInch", "Dots per inch", "", 2)}
+          {number("dotMm", "Smallest mark", "mm", 3)}
+          {number("gapMm", "Smallest gap", "mm", 3)}
+          {number("strokeMm", "Thinnest stroke", "mm", 3)}
+          <Select
+            label="Preferred pattern"
+            size="sm"
+            data={[...PATTERNS]}
+            {...form.getInputProps("pattern")}
+          />
+          {number("linesPerInch", "Lines per inch, of a screen", "", 1)}
+          {number("spreadMm", "A mark spreads by", "mm", 3)}
+          <ColorInput label="Colour, bare" size="sm" {...form.getInputProps("bareColour")} />
+          <ColorInput label="Colour, marked" size="sm" {...form.getInputProps("markColour")} />
+          <Group gap="xs" grow>
+            <Select label="Grain" size="sm" data={[...GRAINS]} {...form.getInputProps("grain")} />
+            {number("grainStrength", "Strength", "", 2)}
+          </Group>
+        </SimpleGrid>
+        <div className={css.preview}>
+          <Swatch material={form.values} />
+          <span>Bare to marked, as the light table shows it.</span>
+        </div>
+        <Group justify="space-between" mt="md">
+          {material ? (
+            <Button
+              variant="default"
+              disabled={material.inUse > 0}
+              title={material.inUse > 0 ? `In use on ${material.inUse} routes` : undefined}
+              onClick={() => remove.mutate(material.key, { onSuccess: close, onError: failed })}
+            >
+              Remove
+            </Button>
+          ) : (
+            <span />
+          )}
+          <Button type="submit" loading={save.isPending}>
+            Save
+          </Button>
+        </Group>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,87 @@
+import { type MaterialView } from "@hardline/contract";
+import { figure } from "@hardline/core";
+import { Button } from "@mantine/core";
+import { useDocumentTitle } from "@mantine/hooks";
+import { useState } from "react";
+import { useMaterials } from "../api/house";
+import { TopBar } from "../shell/TopBar";
+import { MaterialForm } from "./MaterialForm";
+import css from "./Materials.module.css";
+import { Swatch } from "./Swatch";
+
+/** What the shop knows of its materials: how each takes a mark, what it holds, what it looks like. */
+export function MaterialsRoom() {
+  const { data = [], error, isPending } = useMaterials();
+  const [open, setOpen] = useState<MaterialView | "new" | null>(null);
+  useDocumentTitle("Materials, Hard Line");
+  return (
+    <div className={css.page}>
+      <TopBar />
+      <main className={css.main}>
+        <div className={css.head}>
+          <h1>Materials</h1>
+          <p>Choosing one for a route sets its polarity, resolution and limits.</p>
+          <Button onClick={() => setOpen("new")}>New material</Button>
+        </div>
+        {error && (
+          <p className={css.trouble} role="alert">
+            The materials cannot be shown: {error.message}
+          </p>
+        )}
+        {isPending && <p aria-label="Loading materials">…</p>}
+        {data.length > 0 && (
+          <table className={css.table}>
+            <thead>
+              <tr>
+                <th scope="col">Material</th>
+                <th scope="col">Takes a mark</th>
+                <th scope="col" className={css.number}>
+                  Dots/in
+                </th>
+                <th scope="col" className={css.number}>
+                  Mark, mm
+                </th>
+                <th scope="col" className={css.number}>
+                  Gap, mm
+                </th>
+                <th scope="col" className={css.number}>
+                  Stroke, mm
+                </th>
+                <th scope="col">Pattern</th>
+                <th scope="col" className={css.number}>
+                  Routes
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {data.map((m) => (
+                <tr key={m.key} onClick={() => setOpen(m)}>
+                  <th scope="row">
+                    <Swatch material={m} />
+                    <button type="button" onClick={() => setOpen(m)}>
+                      {m.name}
+                    </button>
+                  </th>
+                  <td>{m.answer}</td>
+                  <td className={`mono ${css.number}`}>{figure(m.dotsPerInch)}</td>
+                  <td className={`mono ${css.number}`}>{figure(m.dotMm, 3)}</td>
+                  <td className={`mono ${css.number}`}>{figure(m.gapMm, 3)}</td>
+                  <td className={`mono ${css.number}`}>{figure(m.strokeMm, 3)}</td>
+                  <td>{m.pattern === "screen" ? `screen, ${figure(m.linesPerInch)} lines/in` : m.pattern}</td>
+                  <td className={`mono ${css.number}`}>{m.inUse || "–"}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </main>
+      {open && (
+        <MaterialForm
+          key={open === "new" ? "new" : open.key}
+          material={open === "new" ? null : open}
+          close={() => setOpen(null)}
+        />
+      )}
+    </div>
+  );
+}
