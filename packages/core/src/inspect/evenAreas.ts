@@ -1,6 +1,6 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { portion, type Work } from "../maths/work";
 import { componentsOf, type Component } from "../region/components";
-import { openBySquare } from "../region/opening";
+import { openedRows } from "../region/opening";
 import { unpackRow } from "../raster/bits";
 import { MM_PER_INCH } from "../maths/units";
 import { type Finish } from "../result/finish";
@@ -56,26 +56,15 @@ export function* evenAreas(
   areaMm2: number,
 ): Work<Component[]> {
   const { width, height } = bits;
-  const mask = new Uint8Array(width * height);
-  const atOnce = rowsAtOnce(width);
-  for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield (0.2 * y) / height;
-    const row = mask.subarray(y * width, (y + 1) * width);
+  const own = (y: number, row: Uint8Array) => {
     unpackRow(bits, y, row);
     if (value === 0) for (let x = 0; x < width; x++) row[x] ^= 1;
     if (cover) for (let x = 0, i = y * width; x < width; x++, i++) if (cover[i] === 0) row[x] = 0;
-  }
+  };
   const perMm = finish.dotsPerInch / MM_PER_INCH;
-  yield* portion(
-    openBySquare(mask, width, height, Math.max(2, Math.round((Math.sqrt(areaMm2) / 2) * perMm))),
-    0.2,
-    0.7,
-  );
+  const side = Math.max(2, Math.round((Math.sqrt(areaMm2) / 2) * perMm));
+  const wide = yield* portion(openedRows(own, width, height, side), 0, 0.6);
   const smallest = Math.ceil(areaMm2 * perMm * perMm);
-  const found = yield* portion(
-    componentsOf(width, height, (y, row) => row.set(mask.subarray(y * width, (y + 1) * width)), smallest),
-    0.7,
-    1,
-  );
+  const found = yield* portion(componentsOf(width, height, wide, smallest), 0.6, 1);
   return found.sort((a, b) => b.pixels - a.pixels || a.y - b.y || a.x - b.x);
 }

@@ -12,10 +12,16 @@ const NEARLY = 245;
  * A faint tint that runs up to the picture's edge, from half a percent of black: what should be bare comes out as a
  * haze of dots.
  *
- * @param gray   as it is turned into dots, 255 = bare
+ * @param table  what each grey is turned into on the way to dots, 255 = bare
  * @param cover  where something was cleared, the outside is bare by itself
  */
-export function* checkHaze(gray: Gray, cover: Cover, finish: Finish, limits: Limits): Work<Check> {
+export function* checkHaze(
+  gray: Gray,
+  table: Uint8Array,
+  cover: Cover,
+  finish: Finish,
+  limits: Limits,
+): Work<Check> {
   const fine = (detail: string): Check => ({
     id: "haze",
     level: "fine",
@@ -27,8 +33,9 @@ export function* checkHaze(gray: Gray, cover: Cover, finish: Finish, limits: Lim
   });
   if (cover) return fine("Outside the art nothing is marked.");
   const { width, height, data } = gray;
+  const faint = table.map((g) => +(g >= NEARLY && g < 255));
   const rowAt = (y: number, row: Uint8Array) => {
-    for (let x = 0, i = y * width; x < width; x++, i++) row[x] = +(data[i] >= NEARLY && data[i] < 255);
+    for (let x = 0, i = y * width; x < width; x++, i++) row[x] = faint[data[i]];
   };
   const perMm = dotsPerMm(finish);
   const smallest = Math.ceil(limits.areaMm2 * perMm * perMm);
@@ -40,9 +47,9 @@ export function* checkHaze(gray: Gray, cover: Cover, finish: Finish, limits: Lim
   yield* portion(
     inStretches(data.length, (from, to) => {
       for (let i = from; i < to; i++)
-        if (data[i] >= NEARLY && data[i] < 255) {
+        if (faint[data[i]]) {
           sum++;
-          if (data[i] < darkest) darkest = data[i];
+          if (table[data[i]] < darkest) darkest = table[data[i]];
         }
     }),
     0.9,

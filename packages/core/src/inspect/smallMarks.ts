@@ -1,8 +1,8 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { portion, type Work } from "../maths/work";
 import { dotsPerMm, mmOfDots } from "../maths/units";
 import { unpackRow } from "../raster/bits";
 import { componentsOf } from "../region/components";
-import { openBySquare } from "../region/opening";
+import { openedRows } from "../region/opening";
 import { type Finish } from "../result/finish";
 import { figure, firstOf, grouped, MOST_PLACES, placeOf, type Check } from "./check";
 import { type Dots } from "./dots";
@@ -54,20 +54,19 @@ export function* checkSmall(
 
 function* smallParts(value: 0 | 1, { bits, cover }: Dots, side: number) {
   const { width, height } = bits;
-  const mask = new Uint8Array(width * height);
-  const atOnce = rowsAtOnce(width);
-  for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield (0.1 * y) / height;
-    const row = mask.subarray(y * width, (y + 1) * width);
+  const own = (y: number, row: Uint8Array) => {
     unpackRow(bits, y, row);
-    // Outside the art there is no gap that could fill in: it joins those it touches and is wide itself.
     if (value === 0) for (let x = 0; x < width; x++) row[x] ^= 1;
-  }
-  const wide = mask.slice();
-  yield* portion(openBySquare(wide, width, height, side), 0.1, 0.5);
+  };
+  const wide = yield* portion(openedRows(own, width, height, side), 0, 0.5);
+  const open = new Uint8Array(width);
   const rowAt = (y: number, row: Uint8Array) => {
-    for (let x = 0, i = y * width; x < width; x++, i++)
-      row[x] = mask[i] === 0 ? 0 : 1 + (wide[i] | +(value === 0 && cover !== null && cover[i] === 0));
+    own(y, row);
+    wide(y, open);
+    for (let x = 0; x < width; x++) row[x] += open[x];
+    // Outside the art there is no gap that could fill in: it joins those it touches and is wide itself.
+    if (value === 0 && cover)
+      for (let x = 0, i = y * width; x < width; x++, i++) if (cover[i] === 0) row[x] = 2;
   };
   const all = yield* portion(componentsOf(width, height, rowAt), 0.5, 1);
   return all.filter((c) => c.strong === 0);

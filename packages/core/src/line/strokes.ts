@@ -23,11 +23,11 @@ function* dropShort(mask: Uint8Array, width: number, height: number, size: numbe
   };
   const found = yield* componentsOf(width, height, rowAt);
   for (const { x, y, width: w, height: h, seed } of found)
-    if (Math.max(w, h) < size) erase(mask, width, { x, y, width: w, height: h }, seed, kind);
+    if (Math.max(w, h) < size) eraseComponent(mask, width, { x, y, width: w, height: h }, seed, kind);
 }
 
 /** Turns one small component, joined over edges and corners, into the other kind. */
-function erase(
+export function eraseComponent(
   mask: Uint8Array,
   width: number,
   box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number },

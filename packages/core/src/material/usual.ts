@@ -25,7 +25,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [254, 0.1, 0.15, 0.15],
     ["scatter", 35],
     ["#dcbf94", "#5a3a20"],
-    ["wood", 0.55, 0.03],
+    ["wood", 0.55, 0.01],
   ),
   of(
     "dark-wood",
@@ -34,7 +34,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [254, 0.15, 0.2, 0.2],
     ["coarse scatter", 30],
     ["#7a5233", "#2b1a10"],
-    ["wood", 0.6, 0.04],
+    ["wood", 0.6, 0.012],
   ),
   of(
     "slate",
@@ -43,7 +43,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [254, 0.1, 0.1, 0.15],
     ["scatter", 35],
     ["#3f444a", "#b9bcbc"],
-    ["stone", 0.4, 0.02],
+    ["stone", 0.4, 0.006],
   ),
   of(
     "granite",
@@ -52,7 +52,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [200, 0.2, 0.2, 0.25],
     ["coarse scatter", 25],
     ["#1f2124", "#c8c9c8"],
-    ["stone", 0.3, 0.02],
+    ["stone", 0.3, 0.008],
   ),
   of(
     "coated-metal",
@@ -61,7 +61,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [508, 0.05, 0.05, 0.08],
     ["fine scatter", 55],
     ["#20242a", "#d5d7da"],
-    ["none", 0, 0.01],
+    ["none", 0, 0.003],
   ),
   of(
     "anodised-metal",
@@ -70,7 +70,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [508, 0.05, 0.05, 0.08],
     ["fine scatter", 55],
     ["#39424d", "#cfd4d8"],
-    ["brushed", 0.3, 0.01],
+    ["brushed", 0.3, 0.003],
   ),
   of(
     "cast-acrylic",
@@ -79,7 +79,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [508, 0.06, 0.08, 0.1],
     ["fine scatter", 50],
     ["#9fb1bb", "#f2f5f6"],
-    ["none", 0, 0.015],
+    ["none", 0, 0.004],
   ),
   of(
     "leather",
@@ -88,7 +88,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [254, 0.15, 0.2, 0.2],
     ["scatter", 30],
     ["#b98456", "#4b2b17"],
-    ["leather", 0.5, 0.04],
+    ["leather", 0.5, 0.012],
   ),
   of(
     "glass-resist",
@@ -97,7 +97,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [144, 0.35, 0.35, 0.4],
     ["coarse scatter", 20],
     ["#6d8791", "#e9eeee"],
-    ["none", 0, 0.03],
+    ["none", 0, 0.015],
   ),
   of(
     "stone-resist",
@@ -106,7 +106,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [120, 0.4, 0.4, 0.5],
     ["coarse scatter", 18],
     ["#54565a", "#d3d2cd"],
-    ["stone", 0.5, 0.05],
+    ["stone", 0.5, 0.02],
   ),
   of(
     "film",
@@ -115,7 +115,7 @@ export const USUAL_MATERIALS: readonly Material[] = [
     [720, 0.07, 0.07, 0.1],
     ["screen", 45],
     ["#eef1f2", "#15181d"],
-    ["none", 0, 0.01],
+    ["none", 0, 0.003],
   ),
   of("vinyl", "Vinyl", "vinyl", [254, 0.8, 0.8, 1], ["line", 25], ["#f3f3f0", "#1b2f5a"], ["none", 0, 0]),
 ];

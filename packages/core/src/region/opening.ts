@@ -1,4 +1,4 @@
-import { rowsAtOnce, type Work } from "../maths/work";
+import { portion, rowsAtOnce, type Work } from "../maths/work";
 
 /**
  * Morphological opening by a square, in place: keeps the set pixels that a `side` x `side` square of set pixels
@@ -15,32 +15,49 @@ import { rowsAtOnce, type Work } from "../maths/work";
  */
 export function* openBySquare(mask: Uint8Array, width: number, height: number, side: number): Work<void> {
   if (side <= 1) return;
-  const stride = (width + 31) >> 5;
-  const words = new Int32Array(stride * height);
+  const rowAt = (y: number, row: Uint8Array) => row.set(mask.subarray(y * width, (y + 1) * width));
+  const opened = yield* portion(openedRows(rowAt, width, height, side), 0, 0.7);
   const atOnce = 4 * rowsAtOnce(width);
   for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield (0.4 * y) / height;
+    if (y % atOnce === 0) yield 0.7 + (0.3 * y) / height;
+    opened(y, mask.subarray(y * width, (y + 1) * width));
+  }
+}
+
+/** Writes a row of a picture into bytes, 0 or 1. */
+export type RowAt = (y: number, row: Uint8Array) => void;
+
+/** The same of rows that are asked for one by one: no more is held than a bit for each pixel. */
+export function* openedRows(rowAt: RowAt, width: number, height: number, side: number): Work<RowAt> {
+  if (side <= 1) return rowAt;
+  const stride = (width + 31) >> 5;
+  const words = new Int32Array(stride * height);
+  const bytes = new Uint8Array(width);
+  const atOnce = 4 * rowsAtOnce(width);
+  for (let y = 0; y < height; y++) {
+    if (y % atOnce === 0) yield (0.8 * y) / height;
+    rowAt(y, bytes);
     const row = words.subarray(y * stride, (y + 1) * stride);
-    pack(mask, y * width, width, row);
+    pack(bytes, 0, width, row);
     for (const step of steps(side)) andFromLeft(row, step);
   }
   // A pixel set after erosion is the last (right, bottom) pixel of a square that fits.
   for (const step of steps(side)) {
-    yield 0.5;
+    yield 0.8;
     for (let i = words.length - 1, from = i - step * stride; i >= 0; i--, from--)
       words[i] &= from >= 0 ? words[from] : 0;
   }
   // Each grows back over the square it stands for: `side` pixels to the left and up.
   for (const step of steps(side)) {
-    yield 0.55;
+    yield 0.9;
     for (let i = 0, from = step * stride; from < words.length; i++, from++) words[i] |= words[from];
   }
-  for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield 0.6 + (0.4 * y) / height;
-    const row = words.subarray(y * stride, (y + 1) * stride);
+  const row = new Int32Array(stride);
+  return (y, out) => {
+    row.set(words.subarray(y * stride, (y + 1) * stride));
     for (const step of steps(side)) orFromRight(row, step);
-    unpack(row, mask, y * width, width);
-  }
+    unpack(row, out, 0, width);
+  };
 }
 
 /** Shifts that make `side` copies of one: 1, 2, 4 ... and what is left. */

@@ -44,6 +44,6 @@ test("every dot becomes a square", () => {
           expect(countMarks(bits)).toBe(countMarks(small) * side * side);
       },
     ),
-    { numRuns: 50 },
+    { numRuns: 30 },
   );
 });

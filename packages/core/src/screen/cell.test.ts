@@ -111,8 +111,10 @@ describe("smallest mark and smallest gap", () => {
 test("a part of the rows is marked as it is in the whole", () => {
   const of = screen({ angle: 37, linesPerInch: 52 });
   const [whole, part] = [even(140, 90, 80, of), even(140, 90, 30, of, 23)];
+  let other = 0;
   for (let y = 0; y < 30; y++)
-    for (let x = 0; x < 90; x++) expect(bitAt(part, x, y)).toBe(bitAt(whole, x, y + 23));
+    for (let x = 0; x < 90; x++) other += +(bitAt(part, x, y) !== bitAt(whole, x, y + 23));
+  expect(other).toBe(0);
 });
 
 test("line dots run along the angle, ellipses join along it first", () => {

@@ -88,15 +88,13 @@ export function variantsOf(route: Route, axes: readonly Axis[]): Variant[] {
   if (!first) return [];
   const one = spreadOf(route, first).steps;
   if (!second) return one.map(({ label, kept, route: r }) => ({ labels: [label], kept, route: r }));
-  return spreadOf(route, second)
-    .steps.slice(0, GRID)
-    .flatMap((down) =>
-      around(one, GRID).map(({ value, label, kept }) => ({
-        labels: [label, down.label],
-        kept: kept && down.kept,
-        route: spreadOf(down.route, { ...first, values: [value] }).steps[0]?.route ?? down.route,
-      })),
-    );
+  return around(spreadOf(route, second).steps, GRID).flatMap((down) =>
+    around(one, GRID).map(({ value, label, kept }) => ({
+      labels: [label, down.label],
+      kept: kept && down.kept,
+      route: spreadOf(down.route, { ...first, values: [value] }).steps[0]?.route ?? down.route,
+    })),
+  );
 }
 
 /** Rows and columns of a grid of two settings. */

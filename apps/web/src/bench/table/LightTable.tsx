@@ -240,14 +240,14 @@ export function LightTable({
           <WipeEdge {...{ table, before, after }} />
         ) : (
           <span className={css.label} style={beside ? { maxWidth: half - 28 } : undefined}>
-            {[titleOf(after), material && `on ${material.name}`, beside && route.name]
+            {[beside && route.name, titleOf(after), material && `on ${material.name}`]
               .filter(Boolean)
               .join(", ")}
           </span>
         )}
         {beside && (
           <span className={css.label} style={{ left: half + 14, maxWidth: half - 28 }}>
-            {[titleOf(after), beside.material && `on ${beside.material.name}`, beside.route.name]
+            {[beside.route.name, titleOf(after), beside.material && `on ${beside.material.name}`]
               .filter(Boolean)
               .join(", ")}
           </span>

@@ -81,8 +81,10 @@ describe.each(WAYS)("%s", (_name, way) => {
     expect(share(pale) * 2).toBeCloseTo(0.04, 1);
     expect(share(pale)).toBeGreaterThan(0.012);
     expect(share(dark)).toBeLessThan(0.96);
+    let outside = 0;
     for (let y = 0; y < SIDE; y++)
-      for (let x = 0; x < SIDE / 2; x++) expect(bitAt(pale.plates[0].bits, x, y)).toBe(0);
+      for (let x = 0; x < SIDE / 2; x++) outside += bitAt(pale.plates[0].bits, x, y);
+    expect(outside).toBe(0);
   });
   test("on what burns pale marks the light, and leaves the surround bare", () => {
     const cover = Uint8Array.from({ length: SIDE * SIDE }, (_, i) => (i < (SIDE * SIDE) / 2 ? 0 : 255));
@@ -274,7 +276,8 @@ describe("checks by what the material holds", () => {
       { method: "screen", linesPerInch: 25, smallestMark: 3, smallestGap: 3 },
     ]) {
       const { of } = look(ramp, way, { dotMm: 0.3, gapMm: 0.3 });
-      expect(of("smallMarks").value).toBeLessThan(way.method === "scatter" ? 1 : 12); // a screen's are cut by a changing tone
+      expect(of("smallMarks").value).toBe(0);
+      expect(of("smallGaps").value).toBe(0);
       expect(of("singleDots").value).toBe(0);
     }
     expect(look(ramp, { method: "scatter" }, { dotMm: 0.3 }).of("smallMarks").value).toBeGreaterThan(200);

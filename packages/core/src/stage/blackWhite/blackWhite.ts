@@ -9,7 +9,7 @@ import { checkSmall } from "../../inspect/smallMarks";
 import { checkStrokes } from "../../inspect/strokeWidth";
 import { checkTones } from "../../inspect/tones";
 import { portion, type Work } from "../../maths/work";
-import { type Finish, type Placement } from "../../result/finish";
+import { type Finish } from "../../result/finish";
 import { type Picture, type Plates, type Result, type Tone } from "../../result/result";
 import { MOST_DOTS } from "../size/finish";
 import { RouteError } from "../../route/errors";
@@ -20,7 +20,8 @@ import { methodOf } from "./methods";
 import { responseOf } from "./response";
 import { blackWhiteSettings, type BlackWhiteSettings } from "./settings";
 import { outOfBlocks } from "../../screen/blocks";
-import { keptInside, wantedOf } from "./wanted";
+import { plainTone } from "../tone/plainTone";
+import { keptInside, tableOf, wantedOf } from "./wanted";
 
 /** What a mark looks like on a material that burns dark, and on one that burns pale. */
 const INKS = { "burns-dark": 0x15181d, "burns-pale": 0xe9e7e1 };
@@ -64,10 +65,10 @@ export const blackWhite = defineStage({
   },
   leadIn: (settings, { finish }) => methodOf(settings).leadIn(settings, finish),
   looksBack: true,
-  *inspect(marked, { tone }, settings, limits, { place }) {
+  *inspect(marked, { tone }, settings, limits) {
     const { finish, threshold } = marked;
     const dots = { bits: marked.plates[0].bits, cover: marked.cover };
-    const checks = yield* portion(checksOf(marked, tone, settings, limits, place), 0, 0.85);
+    const checks = yield* portion(checksOf(marked, tone, settings, limits), 0, 0.85);
     const runs = yield* portion(runLengths(dots), 0.85, 0.9);
     const { lineWork } = methodOf(settings);
     const response = lineWork ? null : yield* portion(responseOf(settings, finish), 0.9, 0.95);
@@ -140,7 +141,6 @@ function* checksOf(
   tone: Tone | Picture,
   settings: BlackWhiteSettings,
   limits: Limits,
-  place: Placement,
 ): Work<Found> {
   const { finish, cover } = marked;
   const { lineWork, tones } = methodOf(settings);
@@ -160,8 +160,8 @@ function* checksOf(
     list.push(strokes.check);
     readings = strokes.readings;
   } else {
-    const { gray } = yield* portion(wantedOf(tone, settings, place), 0.7, 0.8);
-    list.push(yield* portion(checkHaze(gray, cover, finish, limits), 0.8, 1));
+    const { gray } = tone.kind === "tone" ? tone : yield* portion(plainTone(tone), 0.7, 0.8);
+    list.push(yield* portion(checkHaze(gray, tableOf(settings), cover, finish, limits), 0.8, 1));
   }
   if (tones) list.push(checkTones(tones(settings, finish)));
   return { share: Math.round(share * 100) / 100, readings, list };

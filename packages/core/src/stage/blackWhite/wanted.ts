@@ -32,7 +32,8 @@ export function* wantedOf(taken: Tone | Picture, settings: Shared, place: Placem
   return { gray: out, cover, finish, top };
 }
 
-function tableOf(settings: Shared): Uint8Array {
+/** What each grey of the art is turned into on the way to dots. */
+export function tableOf(settings: Shared): Uint8Array {
   const dots = isDotted(settings) ? dotTable(settings) : Uint8Array.from({ length: 256 }, (_, g) => g);
   return settings.material === "burns-pale" ? dots.toReversed() : dots;
 }

@@ -1,8 +1,11 @@
 import { z } from "zod";
+import { bitsOf, maskOf } from "../../../line/strokes";
+import { portion } from "../../../maths/work";
 import { ENOUGH_TONES } from "../../../inspect/tones";
 import { figure } from "../../../inspect/check";
 import { cellSide, mostOfCell, screenMask, superCell } from "../../../screen/cell";
 import { DOT_NAMES, type DotShape } from "../../../screen/dotShapes";
+import { gatherSmall } from "../../../screen/gather";
 import { markByMask, type Mask } from "../../../screen/mask";
 import { type Finish } from "../../../result/finish";
 import { RouteError } from "../../../route/errors";
@@ -19,6 +22,8 @@ export const screenSettings = z.strictObject({
 });
 export type ScreenSettings = z.output<typeof screenSettings>;
 
+/** How far up a mark that was cut can reach. */
+const LEAD_IN = 64;
 /** A cell of fewer dots along its side has no shape. */
 const LEAST_SIDE = 2;
 
@@ -47,13 +52,20 @@ export const screen = defineMethod<ScreenSettings>({
           `${most} ${most === 1 ? "dot" : "dots"} or less in a cell of ${figure(cellSide({ ...settings, dotsPerInch }))} dots`,
         );
   },
-  *marks({ gray, finish, top }, settings) {
-    return { bits: yield* markByMask(gray, maskFor(settings, finish), top) };
+  *marks({ gray, cover, finish, top }, settings) {
+    const [mark, gap] = [dotsAlong(settings.smallestMark, finish), dotsAlong(settings.smallestGap, finish)];
+    const alone = mark === 1 && gap === 1;
+    const bits = yield* portion(markByMask(gray, maskFor(settings, finish), top), 0, alone ? 1 : 0.2);
+    if (alone) return { bits };
+    const { width, height } = bits;
+    const mask = yield* portion(maskOf(bits), 0.2, 0.25);
+    yield* portion(gatherSmall(mask, width, height, cover, mark, gap), 0.25, 0.95);
+    return { bits: yield* portion(bitsOf(mask, width, height), 0.95, 1) };
   },
   *fromAfar({ gray }) {
     return gray; // the share marked is linear in grey
   },
-  leadIn: () => 0,
+  leadIn: ({ smallestMark, smallestGap }) => (smallestMark === 1 && smallestGap === 1 ? 0 : LEAD_IN),
   tones: ({ linesPerInch, angle }, { dotsPerInch }) => {
     const side = cellSide({ linesPerInch, dotsPerInch });
     return {
