@@ -74,7 +74,7 @@ test("from a dropped photograph to a zip whose bitmap is, dot for dot, what core
 
   // the test strip: three keys away from another way to dots
   await page.keyboard.press("s");
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 5, {
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 7, {
     timeout: 30000,
   });
   await page.keyboard.press("4");

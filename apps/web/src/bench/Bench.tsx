@@ -42,7 +42,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const place = usePlace(route, artwork);
   const finish = place?.finish ?? null;
   const inspected = useInspection(engine, route, shown, state === "saved" ? saved : null);
-  const set = useSetting(keeper);
+  const set = useSetting(keeper, artwork);
   const own = useMemo(
     () =>
       ticket.materialColour

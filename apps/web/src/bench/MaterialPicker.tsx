@@ -11,6 +11,7 @@ export function MaterialPicker({ route, keeper }: { route: Route; keeper: RouteK
   const material = materials.find((m) => m.key === route.material);
   const differs = material ? deviationsFrom(route, material) : [];
   const choose = (key: string | null) => {
+    (document.activeElement as HTMLElement | null)?.blur(); // so that keys are the bench's again
     const now = keeper.get().route;
     const chosen = materials.find((m) => m.key === key);
     try {

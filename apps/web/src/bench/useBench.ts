@@ -1,5 +1,14 @@
 import { type ArtworkView, type RouteView } from "@hardline/contract";
-import { canonical, findingsOf, planOf, withSettings, type Route, type StageId } from "@hardline/core";
+import {
+  admit,
+  canonical,
+  findingsOf,
+  planOf,
+  withSettings,
+  type ArtworkFacts,
+  type Route,
+  type StageId,
+} from "@hardline/core";
 import { notifications } from "@mantine/notifications";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { ask } from "../api/client";
@@ -172,14 +181,28 @@ export function useInspection(
 }
 
 /** Changes settings of one stage; what is not allowed is said and not done. The same function for the bench's life. */
-export const useSetting = (keeper: RouteKeeper) =>
+export const useSetting = (keeper: RouteKeeper, { sha256, width, height, vector }: ArtworkView) =>
   useCallback(
     (stage: StageId, settings: object): void => {
+      const now = keeper.get().route;
       try {
-        keeper.change(withSettings(keeper.get().route, stage, settings));
+        const next = withSettings(now, stage, settings);
+        // What could be met must still be; what could not be before is told by the light table.
+        const facts = { sha256, width, height, vector };
+        if (canBeMet(now, facts)) admit(next, facts);
+        keeper.change(next);
       } catch (error) {
         notifications.show({ id: `${stage}-setting`, color: "yellow", message: (error as Error).message });
       }
     },
-    [keeper],
+    [keeper, sha256, width, height, vector],
   );
+
+function canBeMet(route: Route, facts: ArtworkFacts): boolean {
+  try {
+    admit(route, facts);
+    return true;
+  } catch {
+    return false;
+  }
+}

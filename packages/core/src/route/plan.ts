@@ -54,6 +54,15 @@ export function planOf(route: Route, supplied: ArtworkFacts): Plan {
   return { route, facts, turn, place, drawWidth, steps };
 }
 
+/**
+ * Looks whether every setting can be met for an artwork, without running anything.
+ * @throws RouteError when one cannot
+ */
+export function admit(route: Route, facts: ArtworkFacts): void {
+  const { steps, place } = planOf(route, facts);
+  for (const { stage, settings } of steps) stage.admit?.(settings, place);
+}
+
 /** The step of a stage; null when the route leaves it out. */
 export const stepAt = (plan: Plan, id: StageId): Step | null =>
   plan.steps.find((s) => s.stage.id === id) ?? null;
