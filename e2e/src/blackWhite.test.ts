@@ -100,7 +100,7 @@ test("methods are compared on a face by a strip, what is empty is found and mend
         .trim(),
     ),
   ).toEqual(["Floyd", "Jarvis", "Stucki", "Atkinson", "Blue noise", "Screen", "Line"]);
-  expect(ways.filter((w) => /\d+(\.\d)? %/.test(w)).length).toBe(6); // each but the kept one tells its reading
+  expect(ways.filter((w) => /\d+(\.\d)? %/.test(w)).length).toBe(7); // each tells its readings
   await keep(page, ways, "Blue noise");
   await settled(page);
   expect(settingsOf(await routeOf(id), "blackWhite")).toMatchObject({

@@ -19,7 +19,7 @@ const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 5000, 
 
 createRoot(document.getElementById("root")!).render(
   <MantineProvider theme={theme} forceColorScheme="light">
-    <Notifications position="bottom-right" />
+    <Notifications position="top-center" />
     <QueryClientProvider client={queries}>
       <BrowserRouter>
         <Routes>

@@ -55,7 +55,7 @@ export function Response({ label, shares }: { label: string; shares: readonly nu
         <span>
           <i className={css.line} /> {label}
         </span>
-        <span>by tone wanted, % of black</span>
+        <span>by tone wanted, %</span>
       </figcaption>
     </figure>
   );

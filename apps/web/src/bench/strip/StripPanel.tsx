@@ -22,7 +22,7 @@ import { type Axes, type SpreadState } from "./useSpread";
 const GAP = 8;
 /** Variants in a row, and the height of their pictures by the number of rows. */
 const ACROSS = 5;
-const HEIGHTS = [112, 92, 76];
+const HEIGHTS = [112, 88, 68];
 
 interface Props {
   readonly engine: BenchEngine;
@@ -152,12 +152,13 @@ export function StripPanel({ engine, route, saved, finish, table, axes, spread, 
             title={`Keep it (${i + 1})`}
           >
             <Crop stripe={stripes[i] ?? null} {...{ width, height }} />
-            <span>
+            <span className={css.words}>
               <span>
                 {i + 1} {own.join(", ")}
               </span>
-              {kept ? <b>kept</b> : <Readings stripe={stripes[i] ?? null} />}
+              {kept && <b>kept</b>}
             </span>
+            <Readings stripe={stripes[i] ?? null} />
           </button>
         ))}
       </div>
@@ -173,7 +174,7 @@ export function StripPanel({ engine, route, saved, finish, table, axes, spread, 
 
 function Readings({ stripe }: { stripe: Stripe | null }) {
   const readings = stripe?.readings;
-  if (!readings) return null;
+  if (!readings) return <i>&nbsp;</i>;
   const { markedPercent, bareMm2 } = readings;
   return (
     <i className="mono" title="Of this crop: how much is marked, and areas without a dot">
