@@ -201,8 +201,9 @@ test("going from scatter to line and back finds the settings as they were", asyn
     method: "line",
     threshold: 128,
     material: "burns-pale",
+    ...{ cleanMm: 0, edgeMm: 0 },
   });
-  await press(page, "auto");
+  await press(page, "found");
   await has(page, "Found: ");
   await press(page, "Scatter");
   await settled(page);

@@ -1,4 +1,4 @@
-import { deviationsFrom, routeFor, type Route } from "@hardline/core";
+import { deviationsFrom, routeFor, withPattern, type Route } from "@hardline/core";
 import { Select } from "@mantine/core";
 import { useMaterials } from "../api/house";
 import { tellFault } from "../shared/tell";
@@ -58,9 +58,20 @@ export function MaterialPicker({ route, keeper }: { route: Route; keeper: RouteK
               </li>
             ))}
           </ul>
-          <button type="button" onClick={() => choose(material!.key)}>
-            Set as usual
-          </button>
+          {differs.some((d) => d.what !== "pattern") && (
+            <button type="button" onClick={() => choose(material!.key)}>
+              Set as usual
+            </button>
+          )}
+          {differs.some((d) => d.what === "pattern") && (
+            <button
+              type="button"
+              onClick={() => keeper.change(withPattern(keeper.get().route, material!))}
+              title={`${material!.pattern}, as ${material!.name} prefers it`}
+            >
+              Take its pattern
+            </button>
+          )}
         </details>
       )}
     </div>

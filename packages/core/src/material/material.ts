@@ -1,5 +1,5 @@
 import { figure, type Limits } from "../inspect/check";
-import { settingsOf, withSettings, type Route } from "../route/route";
+import { replaceSettings, settingsOf, withSettings, type Route } from "../route/route";
 
 /** How a material takes a mark. */
 export const ANSWERS = [
@@ -104,6 +104,15 @@ export function routeFor(route: Route, material: Material): Route {
   if (settingsOf(next, "size")) next = withSettings(next, "size", { dotsPerInch: material.dotsPerInch });
   if (settingsOf(next, "blackWhite")) next = withSettings(next, "blackWhite", usualOf(material));
   return next;
+}
+
+/** The same route with the pattern that its material prefers; what of it is set otherwise begins anew. */
+export function withPattern(route: Route, material: Material): Route {
+  const now = settingsOf(route, "blackWhite");
+  if (!now) return route;
+  const { material: polarity, resistFilm } = now;
+  const kept = { material: polarity, ...(resistFilm ? { resistFilm } : {}) };
+  return replaceSettings(route, "blackWhite", { ...patternSettings(material), ...kept });
 }
 
 /** Something of a route that is not as its material wants it. */

@@ -23,7 +23,7 @@ export function GapList({ op, change, gaps, finish, frame }: Props) {
   if (gaps.length === 0) return <p className={field.note}>No enclosed island is like this pick.</p>;
   return (
     <div className={css.settings}>
-      <Field label="From">
+      <Field label="From" of={op.smallestMm2 === null ? undefined : "smallestMm2"} unit="mm²">
         <NumberInput
           aria-label="Gaps from this size"
           classNames={{ input: field.input }}

@@ -44,6 +44,8 @@ export function PieceBox({ shape, set }: Props) {
     <>
       <Sliding
         label="As wide as"
+        of="shape.box.2"
+        scale={100}
         unit="%"
         value={percent(w)}
         min={5}
@@ -54,6 +56,8 @@ export function PieceBox({ shape, set }: Props) {
       {shape.kind !== "round" && (
         <Sliding
           label="As high as"
+          of="shape.box.3"
+          scale={100}
           unit="%"
           value={percent(h)}
           min={5}
@@ -65,6 +69,8 @@ export function PieceBox({ shape, set }: Props) {
       {roomX > 0.005 && (
         <Sliding
           label="Across"
+          of="shape.box.0"
+          scale={100}
           unit="%"
           value={percent(x / roomX)}
           min={0}
@@ -76,6 +82,8 @@ export function PieceBox({ shape, set }: Props) {
       {roomY > 0.005 && (
         <Sliding
           label="Down"
+          of="shape.box.1"
+          scale={100}
           unit="%"
           value={percent(y / roomY)}
           min={0}
@@ -87,6 +95,7 @@ export function PieceBox({ shape, set }: Props) {
       {shape.kind === "rounded" && (
         <Sliding
           label="Corners"
+          of="shape.cornerMm"
           unit="mm"
           decimals={1}
           value={shape.cornerMm}
