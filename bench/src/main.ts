@@ -66,10 +66,12 @@ const maskRow = (y: number, row: Uint8Array) => {
 };
 
 const scattered = { kernel: KERNELS["jarvis-judice-ninke"], strength: 1, serpentine: false };
-const screened = screenMask({
-  ...{ linesPerInch: 45, angle: 22.5, dot: "ellipse", dotsPerInch: 720 },
-  ...{ smallestMark: 1, smallestGap: 1 },
-});
+const screened = finish(
+  screenMask({
+    ...{ linesPerInch: 45, angle: 22.5, dot: "ellipse", dotsPerInch: 720 },
+    ...{ smallestMark: 1, smallestGap: 1 },
+  }),
+);
 
 const logo = flatLogoLike();
 const logoMask = finish(pick(logo, 5, 5, 11, true)).mask;

@@ -24,6 +24,9 @@ const CUT_OUT = { op: "cutOut", keep: [cross(0.45, 0.55)], away: [cross(0.02, 0.
 const PATH = { op: "path", kind: "round", box: [0.1, 0.1, 0.8, 0.8] };
 const BRUSH = { op: "brush", paints: "away", strokes: [{ ...cross(0.1, 0.9), sizeMm: 200, softness: 1 }] };
 
+const STROKES = { method: "line", local: { windowMm: 6, k: 0.2 }, cleanMm: 0.5, edgeMm: 0.2 };
+const GATHERED = { method: "screen", linesPerInch: 30, smallestMark: 2, smallestGap: 3 };
+
 const JOBS: [string, Rgba, object[]][] = [
   ["size, larger", photograph, [{ stage: "size", widthMm: 450 }]],
   ["size, smaller, round", photograph, [{ stage: "size", widthMm: 300, shape: { kind: "round" } }]],
@@ -38,6 +41,10 @@ const JOBS: [string, Rgba, object[]][] = [
   ["tone, sharpened", photograph, [{ stage: "tone", black: 0.1, sharpen: { amount: 1, radiusMm: 0.4 } }]],
   ["line, auto", photograph, [{ stage: "blackWhite", method: "line", threshold: "auto" }]],
   ["scatter", photograph, [{ stage: "blackWhite", kernel: "jarvis-judice-ninke" }]],
+  ["scatter, squares, held", photograph, [{ stage: "blackWhite", smallestMark: 3, holdHighlight: 4 }]],
+  ["line, local, cleaned, wider", photograph, [{ stage: "blackWhite", ...STROKES }]],
+  ["screen", photograph, [{ stage: "blackWhite", method: "screen", linesPerInch: 30 }]],
+  ["screen, gathered", photograph, [{ stage: "blackWhite", ...GATHERED }]],
 ];
 
 async function longestOf(picture: Rgba, stages: object[]): Promise<{ longest: number; doing: string }> {

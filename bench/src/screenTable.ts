@@ -53,7 +53,7 @@ const SIDE = 512;
 const SEEN = 160;
 
 export function measure({ smallestMark = 1, smallestGap = 1, ...asked }: Asked): Measured {
-  const mask = screenMask({ ...asked, smallestMark, smallestGap });
+  const mask = finish(screenMask({ ...asked, smallestMark, smallestGap }));
   const { dots } = superCell(asked);
   // As many rows and columns as hold the mask whole, so that what is counted is no chance of the edge.
   const [width, height] = [mask.width, mask.height];

@@ -1,10 +1,19 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
 import { squaredDistanceTo } from "../region/distance";
 
 /** Cosine under which two directions count as opposite: more than 143 degrees apart. */
 const OPPOSITE = -0.8;
 /** The neighbour on the far side may lie so much deeper, in pixels; else it is the middle. */
 const DEEPER = 0.5;
+
+/** What is set, not set, and the other way round. */
+export function* inverted(mask: Uint8Array): Work<Uint8Array> {
+  const out = new Uint8Array(mask.length);
+  yield* inStretches(mask.length, (from, to) => {
+    for (let i = from; i < to; i++) out[i] = mask[i] ^ 1;
+  });
+  return out;
+}
 
 /**
  * Along the middle of every stroke, how wide the stroke is there. A pixel is in the middle when the nearest bare pixel
@@ -22,9 +31,9 @@ export function* alongMiddles(
   height: number,
   along: (x: number, y: number, wide: number) => void,
 ): Work<void> {
-  const bare = mask.map((m) => m ^ 1);
+  const bare = yield* portion(inverted(mask), 0, 0.05);
   const nearest = new Int32Array(width * height);
-  const square = yield* portion(squaredDistanceTo(bare, width, height, nearest), 0, 0.8);
+  const square = yield* portion(squaredDistanceTo(bare, width, height, nearest), 0.05, 0.8);
   const atOnce = rowsAtOnce(width);
   for (let y = 0, i = 0; y < height; y++) {
     if (y % atOnce === 0) yield 0.8 + (0.2 * y) / height;

@@ -3,7 +3,7 @@ import { packRow, unpackRow } from "../raster/bits";
 import { newBits, type Bits } from "../raster/types";
 import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
-import { alongMiddles } from "./middle";
+import { alongMiddles, inverted } from "./middle";
 
 /**
  * Takes specks off and fills pinholes that are shorter than `size` both ways. How long something is decides, not how
@@ -21,10 +21,15 @@ function* dropShort(mask: Uint8Array, width: number, height: number, size: numbe
   const rowAt = (y: number, row: Uint8Array) => {
     for (let x = 0, i = y * width; x < width; x++, i++) row[x] = mask[i] === kind ? 1 : 0;
   };
-  const found = yield* componentsOf(width, height, rowAt);
-  for (const { x, y, width: w, height: h, seed } of found)
-    if (Math.max(w, h) < size) eraseComponent(mask, width, { x, y, width: w, height: h }, seed, kind);
+  const found = yield* portion(componentsOf(width, height, rowAt), 0, 0.9);
+  for (const [k, part] of found.entries()) {
+    if (k % ERASED_AT_ONCE === 0) yield 0.9 + (0.1 * k) / found.length;
+    if (Math.max(part.width, part.height) < size) eraseComponent(mask, width, part, part.seed, kind);
+  }
 }
+
+/** Parts looked at between two portions. */
+const ERASED_AT_ONCE = 4096;
 
 /** Turns one small component, joined over edges and corners, into the other kind. */
 export function eraseComponent(
@@ -74,7 +79,7 @@ export function* moveEdges(mask: Uint8Array, width: number, height: number, by: 
       0,
       0.5,
     );
-  const source = from === 1 ? mask : mask.map((m) => m ^ 1);
+  const source = from === 1 ? mask : yield* inverted(mask);
   const square = yield* portion(squaredDistanceTo(source, width, height), by < 0 ? 0.5 : 0, 0.9);
   yield* portion(
     inStretches(mask.length, (first, end) => {

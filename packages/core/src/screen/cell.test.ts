@@ -16,7 +16,7 @@ const screen = (more: Partial<Screen> = {}): Screen => ({
 function even(g: number, width: number, height: number, of: Screen, top = 0): Bits {
   const gray = newGray(width, height);
   gray.data.fill(g);
-  return finish(markByMask(gray, screenMask(of), top));
+  return finish(markByMask(gray, finish(screenMask(of)), top));
 }
 
 describe("the supercell", () => {
@@ -49,14 +49,14 @@ describe("the supercell", () => {
       expect(bitAt(bits, x + along, y - up)).toBe(bitAt(bits, x, y));
       expect(bitAt(bits, x - up, y - along)).toBe(bitAt(bits, x, y));
     }
-    expect(screenMask(of).thresholds.every((t) => t > 0)).toBe(true);
+    expect(finish(screenMask(of)).thresholds.every((t) => t > 0)).toBe(true);
   });
 });
 
 describe.each(DOT_NAMES)("%s dots", (dot) => {
   test("cover what the grey asks for, at every grey, with all of its tones", () => {
     const of = screen({ dot, linesPerInch: 45, dotsPerInch: 254, angle: 15 });
-    const mask = screenMask(of);
+    const mask = finish(screenMask(of));
     const shares = Array.from({ length: 256 }, (_, g) => {
       const gray = newGray(mask.width, mask.height);
       gray.data.fill(g);

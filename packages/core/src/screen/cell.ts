@@ -1,4 +1,5 @@
 import { sinPi } from "../maths/steady";
+import { portion, type Work } from "../maths/work";
 import { DOT_SHAPES, type DotShape } from "./dotShapes";
 import { thresholdsOf, type Mask } from "./mask";
 import { voidAndCluster } from "./voidAndCluster";
@@ -26,9 +27,11 @@ export interface SuperCell {
 }
 
 /** Off by no more than this share of a line is not worth more dots. */
-const EXACT = 0.001;
+const EXACT = 0.002;
 const LEAST_DOTS = 1024;
 const MOST_DOTS = 1 << 17;
+/** Dots looked at between two portions. */
+const LOOKED_AT_ONCE = 1 << 15;
 
 /** Dots along the side of one cell. */
 export const cellSide = ({
@@ -67,12 +70,16 @@ export function superCell(screen: Pick<Screen, "linesPerInch" | "angle" | "dotsP
  *
  * @param screen  smallest mark and gap no larger than `mostOfCell`
  */
-export function screenMask(screen: Screen): Mask {
+export function* screenMask(screen: Screen): Work<Mask> {
   const size = superCell(screen);
   const { width, height, shift, at } = brickOf(size);
   const shape = DOT_SHAPES[screen.dot];
-  const early = pixelsByCell(size, shape, 0, at);
-  const late = pixelsByCell(size, (u, v) => -shape(u, v), 0.5, at);
+  const early = yield* portion(pixelsByCell(size, shape, 0, at), 0, 0.4);
+  const late = yield* portion(
+    pixelsByCell(size, (u, v) => -shape(u, v), 0.5, at),
+    0.4,
+    0.8,
+  );
   const { cells, dots } = size;
   const spot = new Float64Array(dots);
   for (const pixels of early) for (const { index, value } of pixels) spot[index] = value;
@@ -143,17 +150,23 @@ function* middles({ cells, along, up }: SuperCell, offset: number): Generator<re
 }
 
 /** Each cell's dots in the order in which the shape takes them. Whole numbers decide which dot is whose. */
-function pixelsByCell(
+function* pixelsByCell(
   size: SuperCell,
   shape: (u: number, v: number) => number,
   offset: number,
   at: Brick["at"],
-): Pixel[][] {
+): Work<Pixel[][]> {
   const { cells, along, up, dots } = size;
   const reach = Math.ceil((Math.sqrt(dots) / cells) * 0.75) + 1;
   const cellsOut: Pixel[][] = [];
   let cell = 0;
+  let looked = 0;
   for (const [x, y] of middles(size, offset)) {
+    looked += (2 * reach + 1) ** 2;
+    if (looked > LOOKED_AT_ONCE) {
+      looked = 0;
+      yield cell / (cells * cells);
+    }
     const [i, j] = [cell % cells, Math.floor(cell / cells)];
     const pixels: Pixel[] = [];
     for (let py = Math.floor(y) - reach; py <= y + reach; py++)

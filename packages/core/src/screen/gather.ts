@@ -53,7 +53,9 @@ function* gathered(
       for (let x = 0, i = y * width; x < width; x++, i++) if (cover[i] === 0) row[x] = 2;
   };
   const all = yield* portion(componentsOf(width, height, rowAt), 0.4, 0.9);
-  const small = all.filter((c) => c.strong === 0).sort(byNeighbourhood);
+  const small = all.filter((c) => c.strong === 0);
+  yield 0.9;
+  small.sort(byNeighbourhood);
   let due = 0;
   for (const [k, piece] of small.entries()) {
     if (k % 1024 === 0) yield 0.9 + (0.1 * k) / small.length;

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { bitsOf, maskOf } from "../../../line/strokes";
-import { portion } from "../../../maths/work";
+import { portion, type Work } from "../../../maths/work";
 import { ENOUGH_TONES } from "../../../inspect/tones";
 import { figure } from "../../../inspect/check";
 import { cellSide, mostOfCell, screenMask, superCell } from "../../../screen/cell";
@@ -55,7 +55,8 @@ export const screen = defineMethod<ScreenSettings>({
   *marks({ gray, cover, finish, top }, settings) {
     const [mark, gap] = [dotsAlong(settings.smallestMark, finish), dotsAlong(settings.smallestGap, finish)];
     const alone = mark === 1 && gap === 1;
-    const bits = yield* portion(markByMask(gray, maskFor(settings, finish), top), 0, alone ? 1 : 0.2);
+    const cells = yield* portion(maskFor(settings, finish), 0, 0.1);
+    const bits = yield* portion(markByMask(gray, cells, top), 0.1, alone ? 1 : 0.2);
     if (alone) return { bits };
     const { width, height } = bits;
     const mask = yield* portion(maskOf(bits), 0.2, 0.25);
@@ -87,7 +88,7 @@ const masks = new Map<string, Mask>();
 const MOST_MASKS = 24;
 
 /** Masks are asked for again with every tone, and take a while to make. */
-function maskFor({ linesPerInch, angle, dot, ...settings }: ScreenSettings, finish: Finish): Mask {
+function* maskFor({ linesPerInch, angle, dot, ...settings }: ScreenSettings, finish: Finish): Work<Mask> {
   const { dotsPerInch } = finish;
   const smallestMark = dotsAlong(settings.smallestMark, finish);
   const smallestGap = dotsAlong(settings.smallestGap, finish);
@@ -96,7 +97,7 @@ function maskFor({ linesPerInch, angle, dot, ...settings }: ScreenSettings, fini
   let mask = masks.get(name);
   if (!mask) {
     if (masks.size >= MOST_MASKS) masks.delete(masks.keys().next().value!);
-    masks.set(name, (mask = screenMask(asked)));
+    masks.set(name, (mask = yield* screenMask(asked)));
   }
   return mask;
 }
