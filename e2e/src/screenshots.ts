@@ -95,11 +95,37 @@ async function main(): Promise<void> {
   await page.keyboard.press("d");
   await page.mouse.move(742, 250);
   await page.keyboard.press("s");
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 5);
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 7);
   await page.keyboard.down("l");
   await rest(500);
   await take("bench-test-strip");
   await page.keyboard.up("l");
+
+  await bench(page, "/tickets/13");
+  await take("bench-screen");
+  await page.focus('input[aria-label="Lines, typed"]');
+  await page.keyboard.press("t");
+  await page.focus('input[aria-label="Angle, typed"]');
+  await page.keyboard.down("Shift");
+  await page.keyboard.press("T");
+  await page.keyboard.up("Shift");
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 9);
+  await rest(1500);
+  await take("test-strip-grid");
+
+  await bench(page, "/tickets/1/routes/1");
+  await page.keyboard.press("m");
+  await page.keyboard.press("n");
+  await rest(3000);
+  await take("routes-beside");
+  await bench(page, "/tickets/1/routes/2");
+  for (const key of ["m", "w", "d"] as const) await page.keyboard.press(key);
+  await rest(1500);
+  await take("on-the-material");
+  await page.goto(`${BASE}/materials`);
+  await page.waitForSelector("tbody tr");
+  await rest(900);
+  await take("materials");
 
   await bench(page, "/tickets/5");
   await page.locator("button::-p-text(Show them)").click();

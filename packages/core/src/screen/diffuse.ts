@@ -39,9 +39,8 @@ export function* diffuse(
   const bits = newBits(width, height);
   const weights = fractions(kernel);
   const reach = kernel.below2.some((w) => w > 0) ? 2 : 1;
-  const limits = edges > 0 ? new Float64Array(width) : null;
-  const plain = reach === 2 ? overTwoRows : kernel.ahead[1] > 0 ? overOneRow : overNearest;
-  const spread = limits ? keepingEdges(limits, reach) : plain;
+  const limits = new Float64Array(width).fill(128);
+  const spread = reach === 2 ? overTwoRows : kernel.ahead[1] > 0 ? overOneRow : overNearest;
   // Rows carry two spare pixels at both ends, where shares that fall outside collect unread.
   let current = new Float64Array(width + 4);
   let next = new Float64Array(width + 4);
@@ -60,8 +59,8 @@ export function* diffuse(
     if (y % atOnce === 0) yield y / height;
     loadRow(picture, y + reach, reversed(y), incoming);
     if (cover) loadKeep(cover, y * width, width, strength, reversed(y), keep);
-    if (limits) loadLimits(picture, y, edges, reversed(y), limits);
-    spread(current, next, afterNext, incoming, keep, marks, width, weights);
+    if (edges > 0) loadLimits(picture, y, edges, reversed(y), limits);
+    spread(current, next, afterNext, incoming, keep, limits, marks, width, weights);
     if (reversed(y)) marks.reverse();
     if (cover) clearOutside(marks, cover, y * width);
     packRow(marks, bits, y);
@@ -146,20 +145,31 @@ type SpreadRow = (
   afterNext: Float64Array,
   incoming: Uint8Array,
   keep: Float64Array,
+  limits: Float64Array,
   marks: Uint8Array,
   width: number,
   weights: Fractions,
 ) => void;
 
 /** Kernels that reach one pixel ahead and one row down; the only ones that may differ to left and right. */
-const overNearest: SpreadRow = (current, next, _afterNext, incoming, keep, marks, width, { a1, below }) => {
+const overNearest: SpreadRow = (
+  current,
+  next,
+  _afterNext,
+  incoming,
+  keep,
+  limits,
+  marks,
+  width,
+  { a1, below },
+) => {
   const [, m1, mid, p1] = below;
   let error = 0;
   let n0 = 0;
   let n1 = incoming[2];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + error * a1;
-    const mark = +(v < 128);
+    const mark = +(v < limits[x]);
     error = (v - OFF[mark]) * keep[x];
     marks[x] = mark;
     next[x + 1] = n0 + error * m1;
@@ -176,6 +186,7 @@ const overOneRow: SpreadRow = (
   _afterNext,
   incoming,
   keep,
+  limits,
   marks,
   width,
   { a1, a2, below },
@@ -189,7 +200,7 @@ const overOneRow: SpreadRow = (
   let n3 = incoming[3];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + before * a2 + error * a1;
-    const mark = +(v < 128);
+    const mark = +(v < limits[x]);
     before = error;
     error = (v - OFF[mark]) * keep[x];
     marks[x] = mark;
@@ -212,6 +223,7 @@ const overTwoRows: SpreadRow = (
   afterNext,
   incoming,
   keep,
+  limits,
   marks,
   width,
   { a1, a2, below, below2 },
@@ -230,7 +242,7 @@ const overTwoRows: SpreadRow = (
   let t3 = incoming[3];
   for (let x = 0; x < width; x++) {
     const v = current[x + 2] + before * a2 + error * a1;
-    const mark = +(v < 128);
+    const mark = +(v < limits[x]);
     before = error;
     error = (v - OFF[mark]) * keep[x];
     marks[x] = mark;
@@ -254,24 +266,3 @@ const overTwoRows: SpreadRow = (
   afterNext[width] = t0;
   afterNext[width + 1] = t1;
 };
-
-/** Any kernel, each pixel against a limit of its own. */
-function keepingEdges(limits: Float64Array, reach: number): SpreadRow {
-  return (current, next, afterNext, incoming, keep, marks, width, { a1, a2, below, below2 }) => {
-    const last = reach === 2 ? afterNext : next;
-    for (let x = 2; x < width + 2; x++) last[x] = incoming[x];
-    last[0] = last[1] = last[width + 2] = last[width + 3] = 0;
-    for (let x = 0; x < width; x++) {
-      const v = current[x + 2];
-      const mark = +(v < limits[x]);
-      const error = (v - OFF[mark]) * keep[x];
-      marks[x] = mark;
-      current[x + 3] += error * a1;
-      if (x + 4 < current.length) current[x + 4] += error * a2;
-      for (let k = 0; k < 5; k++) {
-        next[x + k] += error * below[k];
-        if (reach === 2) afterNext[x + k] += error * below2[k];
-      }
-    }
-  };
-}

@@ -122,19 +122,23 @@ function Readout({ placed, pointed, finish }: Pick<Props, "placed" | "pointed" |
     placed &&
     (placed.zoom >= 1 ? `${Number(placed.zoom.toFixed(2))}:1` : `1:${Number((1 / placed.zoom).toFixed(2))}`);
   return (
-    <div className={`mono ${css.readout}`}>
+    <>
       {inside && (
-        <span>
-          {at(pointed.x)} {at(pointed.y)} {unit}
-        </span>
+        <div className={`mono ${css.readout} ${css.pointed}`}>
+          <span>
+            {at(pointed.x)} {at(pointed.y)} {unit}
+          </span>
+          {pointed.reading && (
+            <span>
+              {pointed.reading.tone === null ? "" : `${pointed.reading.tone.toFixed(0).padStart(3)} %`}
+              {marksText(pointed.reading)}
+            </span>
+          )}
+        </div>
       )}
-      {inside && pointed.reading && (
-        <span>
-          {pointed.reading.tone === null ? "" : `${pointed.reading.tone.toFixed(0).padStart(3)} %`}
-          {marksText(pointed.reading)}
-        </span>
-      )}
-      <span title="Screen pixels to dots">{zoom}</span>
-    </div>
+      <div className={`mono ${css.readout}`}>
+        <span title="Screen pixels to dots">{zoom}</span>
+      </div>
+    </>
   );
 }
