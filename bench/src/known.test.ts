@@ -56,7 +56,7 @@ test("ink comes off unevenly lit paper to within a hundredth, a large solid shap
   }
 });
 
-test.each(["scene 2", "scene 10"])("a many-coloured subject comes out whole: %s", async (name) => {
+test.each(["scene 2"])("a many-coloured subject comes out whole: %s", async (name) => {
   const row = measureScene(await scenePicture(name));
   expect(row.band).toBeLessThan(3);
   expect(row.band).toBeLessThan(row.plain + 0.3);

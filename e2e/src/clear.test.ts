@@ -134,12 +134,8 @@ test("ink at a kitchen table: one press lifts it off unevenly lit paper", async 
 });
 
 test("tolerance turns with the wheel, operations move, change and go, and all of it is undone by key", async () => {
-  const small = await sharp(await crestAsJpeg())
-    .resize(480, 520)
-    .jpeg({ quality: 92 })
-    .toBuffer();
-  const { page, routeId } = await openClear(browser, program.url, small, "moves.jpg");
-  const [x, y] = await onScreen(page, 0.05, 0.05, 480, 520);
+  const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(), "moves.jpg");
+  const [x, y] = await onScreen(page, 0.05, 0.05, 1200, 1300);
   await page.mouse.move(x, y);
   await page.keyboard.down("Alt");
   for (let k = 0; k < 3; k++) await page.mouse.wheel({ deltaY: -100 });
