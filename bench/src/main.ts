@@ -13,6 +13,7 @@ import {
   openBySquare,
   pick,
   otsuThreshold,
+  outlinesOf,
   resampleGray,
   resampleRgba,
   screenMask,
@@ -74,6 +75,7 @@ const screened = finish(
 );
 
 const logo = flatLogoLike();
+const logoGrey = finish(greyOf(logo));
 const logoMask = finish(pick(logo, 5, 5, 11, true)).mask;
 
 const asked: Record<string, number> = { "floyd-steinberg": 8, "jarvis-judice-ninke": 15 };
@@ -116,6 +118,7 @@ const entries: Entry[] = [
   },
   { kernel: "pick and flood, half the picture", asked: 8, run: () => finish(pick(logo, 5, 5, 11, true)) },
   { kernel: "pick and flood, photograph", asked: 8, run: () => finish(pick(colour, 2048, 2048, 20, true)) },
+  { kernel: "outlines at a threshold, flat logo", asked: 12, run: () => finish(outlinesOf(logoGrey, 128)) },
   {
     kernel: "exact distance transform",
     asked: 45,

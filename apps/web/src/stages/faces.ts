@@ -6,9 +6,11 @@ import { type StageFace } from "./face";
 import { handOverFace } from "./handOver/face";
 import { sizeFace } from "./size/face";
 import { toneFace } from "./tone/face";
+import { traceFace } from "./trace/face";
 
 /** The faces of every stage there is, and of the rows that are none. */
 const FACES: readonly StageFace[] = [
+  traceFace,
   artworkFace,
   sizeFace,
   clearFace,

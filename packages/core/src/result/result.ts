@@ -60,6 +60,8 @@ export interface Plates extends Placement {
 export interface Paths extends Placement {
   readonly kind: "paths";
   readonly sets: readonly PathSet[];
+  /** What was too small to be followed. */
+  readonly dropped?: { readonly specks: number; readonly pinholes: number };
 }
 
 /** Where pieces lie on a sheet: the middle of each, in mm from its top left, and its turn in degrees. */

@@ -1,0 +1,108 @@
+import { settingsOf } from "@hardline/core";
+import { Choice, Field, Sliding } from "../../shared/fields/Field";
+import css from "../../shared/fields/Field.module.css";
+import { readingsOf, type PanelProps } from "../face";
+import { LeaveOut } from "../LeaveOut";
+
+/** What is traced, how near, and what is too small. */
+export function TracePanel({ scene }: PanelProps) {
+  const { route, set } = scene;
+  const { from, threshold, toleranceMm, smallestMm2, smallestHoleMm2, corners } = settingsOf(route, "trace")!;
+  const readings = readingsOf(scene, "trace");
+  return (
+    <>
+      <Field label="Traces" of="from">
+        <Choice
+          label="What is traced"
+          value={from}
+          options={[
+            {
+              value: "tone",
+              label: "the grey",
+              tip: "Outlines where the grey passes a threshold, finer than a pixel",
+            },
+            { value: "blackWhite", label: "the dots", tip: "Outlines of black and white as it is" },
+          ]}
+          change={(v) => set("trace", { from: v })}
+        />
+      </Field>
+      {from === "tone" && (
+        <Field label="Threshold">
+          <Choice
+            label="Threshold of the outlines"
+            value={threshold === "auto" ? "auto" : "fixed"}
+            options={[
+              { value: "fixed", label: "fixed" },
+              { value: "auto", label: "found" },
+            ]}
+            change={(v) => set("trace", { threshold: v === "auto" ? "auto" : 128 })}
+          />
+        </Field>
+      )}
+      {from === "tone" && threshold !== "auto" && (
+        <Sliding
+          label="Darker than"
+          of="threshold"
+          value={threshold}
+          min={1}
+          max={255}
+          step={1}
+          change={(v) => set("trace", { threshold: v })}
+        />
+      )}
+      <Sliding
+        label="Within"
+        of="toleranceMm"
+        unit="mm"
+        decimals={3}
+        value={toleranceMm}
+        min={0.005}
+        max={0.5}
+        step={0.005}
+        change={(v) => set("trace", { toleranceMm: v })}
+      />
+      <Sliding
+        label="Corners"
+        of="corners"
+        unit="%"
+        scale={100}
+        value={Math.round(corners * 100)}
+        min={0}
+        max={100}
+        step={1}
+        change={(v) => set("trace", { corners: v / 100 })}
+      />
+      <Sliding
+        label="Shapes from"
+        of="smallestMm2"
+        unit="mm²"
+        decimals={2}
+        value={smallestMm2}
+        min={0}
+        max={10}
+        step={0.05}
+        change={(v) => set("trace", { smallestMm2: v })}
+      />
+      <Sliding
+        label="Holes from"
+        of="smallestHoleMm2"
+        unit="mm²"
+        decimals={2}
+        value={smallestHoleMm2}
+        min={0}
+        max={10}
+        step={0.05}
+        change={(v) => set("trace", { smallestHoleMm2: v })}
+      />
+      {readings && (
+        <p className={css.note}>
+          <b className="mono">{String(readings.paths)}</b> outlines of{" "}
+          <b className="mono">{String(readings.segments)}</b> lines and curves;{" "}
+          <b className="mono">{String(readings.specksDropped)}</b> specks and{" "}
+          <b className="mono">{String(readings.pinholesDropped)}</b> pinholes dropped.
+        </p>
+      )}
+      <LeaveOut scene={scene} stage="trace" />
+    </>
+  );
+}

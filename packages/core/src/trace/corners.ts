@@ -1,0 +1,81 @@
+import { direction, placeAt, span, type Line, type Point } from "./line";
+
+/** A corner of a closed line: how far along it lies, and where its two sides would meet. */
+export interface Corner {
+  readonly at: number;
+  readonly place: Point;
+}
+
+/** Nearer to a corner than this, in pixels, the grey is a mixture of both sides. */
+export const ROUNDED = 1.3;
+/** So far from a point its two sides are looked at. */
+const REACH = 5;
+/** Turns (twice the sine of half the angle) from which on a bend is a corner, at no and at full readiness. */
+const [STERN, READY] = [1, 0.25];
+/** Corners nearer to each other than this are one. */
+const APART = 2.5;
+/** Sides meet no further from the line than this. */
+const MEETS = 2.5;
+/** A point of every so many pixels is looked at. */
+const STEP = 0.5;
+
+/**
+ * Where a closed line turns at once, and not as a curve does: how much the sides before and after a point turn against
+ * each other, less what their own bend would have turned over the same length.
+ *
+ * @param readiness  0..1
+ */
+export function cornersOf(line: Line, readiness: number): Corner[] {
+  const reach = Math.min(REACH, line.length / 8);
+  if (reach <= ROUNDED + 1) return [];
+  const chord = reach - ROUNDED;
+  // A curve of radius r has a sagitta of chord² / 8r, and turns by (reach + ROUNDED) / r from one chord to the other.
+  const turnOfBend = (8 * (reach + ROUNDED)) / (chord * chord);
+  const least = STERN + (READY - STERN) * readiness;
+  const found: { readonly at: number; readonly excess: number }[] = [];
+  for (let at = 0; at < line.length; at += STEP) {
+    const [before, after] = sidesAt(line, at, reach);
+    const [b, f] = [direction(before[0], before[2]), direction(after[0], after[2])];
+    const turn = span(f[0] - b[0], f[1] - b[1]);
+    if (turn < least) continue;
+    const way = b[0] * f[1] - b[1] * f[0] > 0 ? 1 : -1;
+    const bend = (way * (sagitta(before) + sagitta(after))) / 2;
+    const excess = turn - turnOfBend * Math.max(0, bend);
+    if (excess >= least) found.push({ at, excess });
+  }
+  const chosen: number[] = [];
+  const off = (a: number, b: number) => Math.min(Math.abs(a - b), line.length - Math.abs(a - b));
+  for (const { at } of found.sort((a, b) => b.excess - a.excess || a.at - b.at))
+    if (chosen.every((c) => off(c, at) >= APART)) chosen.push(at);
+  return chosen.sort((a, b) => a - b).map((at) => ({ at, place: meeting(line, at, reach) }));
+}
+
+type Side = readonly [Point, Point, Point];
+
+/** Beginning, middle and end of the stretch before a place and of the one after it. */
+function sidesAt(line: Line, at: number, reach: number): readonly [Side, Side] {
+  const [near, middle] = [ROUNDED, (reach + ROUNDED) / 2];
+  const place = (s: number) => placeAt(line, at + s);
+  return [
+    [place(-reach), place(-middle), place(-near)],
+    [place(near), place(middle), place(reach)],
+  ];
+}
+
+/** How far the middle of a stretch lies to the left of its chord, as the line runs. */
+function sagitta([a, m, b]: Side): number {
+  const [dx, dy] = direction(a, b);
+  return -(dx * (m[1] - a[1]) - dy * (m[0] - a[0]));
+}
+
+/** Where the sides of a corner meet when they go on as they are; the line's own place where they hardly cross. */
+function meeting(line: Line, at: number, reach: number): Point {
+  const own = placeAt(line, at);
+  const [[p, , p2], [q, , q2]] = sidesAt(line, at, reach);
+  const [b, f] = [direction(p, p2), direction(q, q2)];
+  const cross = b[0] * f[1] - b[1] * f[0];
+  if (Math.abs(cross) < 0.15) return own;
+  const t = ((q[0] - p[0]) * f[1] - (q[1] - p[1]) * f[0]) / cross;
+  const place: Point = [p[0] + b[0] * t, p[1] + b[1] * t];
+  return span(place[0] - own[0], place[1] - own[1]) <= MEETS ? place : own;
+}

@@ -1,0 +1,260 @@
+import { portion, type Work } from "../maths/work";
+import { roundKnots, type Knot } from "../path/outline";
+import { cornersOf, ROUNDED, type Corner } from "./corners";
+import { fitCubic, type Cubic } from "./cubic";
+import { direction, indexAt, lineOf, placeAt, span, type Line, type Point } from "./line";
+
+export interface Fitting {
+  /** Greatest distance, in pixels, of the points from what is put in their place. */
+  readonly tolerance: number;
+  /** How readily a bend counts as a corner, 0..1. */
+  readonly corners: number;
+}
+
+/** Points within this of a circle, in pixels, are one. */
+const ROUND = 0.15;
+/** A direction is taken over so many pixels to either side. */
+const TANGENT = 5;
+/** A straight run is taken where a curve would not go much further. */
+const STRAIGHT = 0.8;
+/** A chord beside a curve leaves it to one side all along: it may lie off by this share of the tolerance. */
+const CHORD = 0.5;
+/** Points with which a curve is tried first. */
+const FIRST = 8;
+
+/** A straight piece, or a curve, from one point to another. */
+interface Piece {
+  readonly from: Point;
+  readonly to: Point;
+  readonly curve: Cubic | null;
+}
+
+/**
+ * Knots of a closed outline through its points: corners are sharp, straight runs are lines, the rest is as few cubic
+ * curves as stay within the tolerance, each taken as far as it goes. A circle comes out as one.
+ *
+ * @param points  x, y after each other, in pixels; the last joins the first again
+ */
+export function* fitClosed(points: ArrayLike<number>, { tolerance, corners }: Fitting): Work<Knot[]> {
+  const round = circleThrough(points, Math.min(tolerance, ROUND));
+  if (round) return round;
+  const loop = lineOf(points, true);
+  const found = cornersOf(loop, corners);
+  if (found.length === 0) {
+    const start = topmost(loop);
+    const way = tangentAt(loop, loop.at[start]);
+    return knotsOf(yield* fitOpen(turned(loop, start), way, way, tolerance));
+  }
+  const sides = found.map((corner, k) => side(loop, corner, found[(k + 1) % found.length]));
+  const straight = sides.map((line) => straightThrough(line, tolerance));
+  // Where two sides are straight all along, they meet where their lines do.
+  const places = found.map(({ place }, k) => {
+    const [before, after] = [straight[(k + found.length - 1) % found.length], straight[k]];
+    return (before && after && crossing(before, after, place)) ?? place;
+  });
+  const pieces: Piece[] = [];
+  for (const [k, line] of sides.entries()) {
+    const [from, to] = [places[k], places[(k + 1) % places.length]];
+    if (straight[k]) pieces.push({ from, to, curve: null });
+    else {
+      const work = fitOpen(withEnds(line, from, to), null, null, tolerance);
+      pieces.push(...(yield* portion(work, k / sides.length, (k + 1) / sides.length)));
+    }
+  }
+  return knotsOf(pieces);
+}
+
+/** A point of a straight line and its direction. */
+interface Straight {
+  readonly place: Point;
+  readonly way: Point;
+}
+
+/** The straight line that comes nearest to the points between the ends of a side; null when one lies off it. */
+function straightThrough({ x, y }: Line, tolerance: number): Straight | null {
+  const count = x.length - 2;
+  if (count < 2)
+    return { place: [x[0], y[0]], way: direction([x[0], y[0]], [x[x.length - 1], y[y.length - 1]]) };
+  let [mx, my] = [0, 0];
+  for (let k = 1; k <= count; k++) {
+    mx += x[k] / count;
+    my += y[k] / count;
+  }
+  let [xx, xy, yy] = [0, 0, 0];
+  for (let k = 1; k <= count; k++) {
+    const [dx, dy] = [x[k] - mx, y[k] - my];
+    xx += dx * dx;
+    xy += dx * dy;
+    yy += dy * dy;
+  }
+  // The longer axis of the points' spread.
+  const root = Math.sqrt((xx - yy) * (xx - yy) + 4 * xy * xy);
+  const way =
+    xx >= yy ? direction([0, 0], [xx - yy + root, 2 * xy]) : direction([0, 0], [2 * xy, yy - xx + root]);
+  for (let k = 1; k <= count; k++)
+    if (Math.abs(way[0] * (y[k] - my) - way[1] * (x[k] - mx)) > tolerance) return null;
+  return { place: [mx, my], way };
+}
+
+/** Lines meet no further from where their corner seemed to be. */
+const MEETS = 2.5;
+
+function crossing(a: Straight, b: Straight, near: Point): Point | null {
+  const cross = a.way[0] * b.way[1] - a.way[1] * b.way[0];
+  if (Math.abs(cross) < 0.05) return null;
+  const t = ((b.place[0] - a.place[0]) * b.way[1] - (b.place[1] - a.place[1]) * b.way[0]) / cross;
+  const place: Point = [a.place[0] + a.way[0] * t, a.place[1] + a.way[1] * t];
+  return span(place[0] - near[0], place[1] - near[1]) <= MEETS ? place : null;
+}
+
+function withEnds({ x, y }: Line, from: Point, to: Point): Line {
+  const points: number[] = [...from];
+  for (let k = 1; k < x.length - 1; k++) points.push(x[k], y[k]);
+  points.push(...to);
+  return lineOf(points, false);
+}
+
+function* fitOpen(line: Line, start: Point | null, end: Point | null, tolerance: number): Work<Piece[]> {
+  const last = line.x.length - 1;
+  const pieces: Piece[] = [];
+  const place = (k: number): Point => [line.x[k], line.y[k]];
+  for (let from = 0, way = start; from < last;) {
+    const straight = farthest(from, last, (to) => chordOff(line, from, to) <= CHORD * tolerance);
+    const curves = new Map<number, Cubic>();
+    const isNear = (to: number): boolean => {
+      const tangent = to === last ? end : tangentOf(line, to);
+      const curve = fitCubic(line, from, to, way, tangent);
+      if (curve.off <= tolerance) curves.set(to, curve);
+      return curve.off <= tolerance;
+    };
+    const curved = straight === last ? from : farthest(from, last, isNear);
+    const along = (to: number) => line.at[to] - line.at[from];
+    if (straight === last || along(straight) >= STRAIGHT * along(curved)) {
+      pieces.push({ from: place(from), to: place(straight), curve: null });
+      way = null;
+      from = straight;
+    } else {
+      pieces.push({ from: place(from), to: place(curved), curve: curves.get(curved)! });
+      way = tangentOf(line, curved);
+      from = curved;
+    }
+  }
+  return pieces;
+}
+
+/** The last point up to which something holds, found by going twice as far each time and then between. */
+function farthest(from: number, last: number, holds: (to: number) => boolean): number {
+  let good = from + 1;
+  let step = FIRST;
+  let bad = last + 1;
+  while (good < last) {
+    const to = Math.min(last, good + step);
+    if (holds(to)) good = to;
+    else {
+      bad = to;
+      break;
+    }
+    step *= 2;
+  }
+  while (bad - good > 1 && good < last) {
+    const to = (good + bad) >> 1;
+    if (holds(to)) good = to;
+    else bad = to;
+  }
+  return good;
+}
+
+/** Greatest distance of the points between from the chord. */
+function chordOff({ x, y }: Line, from: number, to: number): number {
+  const [dx, dy] = direction([x[from], y[from]], [x[to], y[to]]);
+  let off = 0;
+  for (let k = from + 1; k < to; k++)
+    off = Math.max(off, Math.abs(dx * (y[k] - y[from]) - dy * (x[k] - x[from])));
+  return off;
+}
+
+/** Direction of a closed line at a place. */
+const tangentAt = (line: Line, at: number): Point =>
+  direction(placeAt(line, at - TANGENT), placeAt(line, at + TANGENT));
+
+/** Direction of an open line at one of its points, as far as it reaches to either side. */
+function tangentOf({ x, y, at, length }: Line, k: number): Point {
+  const reach = Math.min(TANGENT, at[k], length - at[k]);
+  let [a, b] = [k, k];
+  while (a > 0 && at[k] - at[a] < reach) a--;
+  while (b < x.length - 1 && at[b] - at[k] < reach) b++;
+  return direction([x[a], y[a]], [x[b], y[b]]);
+}
+
+/** The stretch from one corner to the next: their places, and the line's points where the corners do not blur it. */
+function side(loop: Line, from: Corner, to: Corner): Line {
+  const points: number[] = [...from.place];
+  const end = to.at > from.at ? to.at : to.at + loop.length;
+  const count = loop.x.length - 1;
+  const first = indexAt(loop, from.at) + 1;
+  for (let k = first; ; k++) {
+    const at = loop.at[k % count] + (k >= count ? loop.length : 0);
+    if (at > end - ROUNDED || k - first > count) break;
+    if (at > from.at + ROUNDED) points.push(loop.x[k % count], loop.y[k % count]);
+  }
+  points.push(...to.place);
+  return lineOf(points, false);
+}
+
+/** The same closed line beginning at another of its points. */
+function turned({ x, y }: Line, start: number): Line {
+  const count = x.length - 1;
+  const points = new Float64Array(2 * count + 2);
+  for (let k = 0; k <= count; k++) {
+    points[2 * k] = x[(start + k) % count];
+    points[2 * k + 1] = y[(start + k) % count];
+  }
+  return lineOf(points, false);
+}
+
+function topmost({ y }: Line): number {
+  let top = 0;
+  for (let k = 1; k < y.length - 1; k++) if (y[k] < y[top]) top = k;
+  return top;
+}
+
+function knotsOf(pieces: readonly Piece[]): Knot[] {
+  return pieces.map(({ from, curve }, k) => {
+    const before = pieces[(k + pieces.length - 1) % pieces.length].curve;
+    return { at: from, ...(before ? { in: before.in } : {}), ...(curve ? { out: curve.out } : {}) };
+  });
+}
+
+/**
+ * Four knots, when all points lie on a circle.
+ * @see Kåsa, "A circle fitting procedure and its error analysis", IEEE Trans. Instrum. Meas. 25, 1976
+ */
+function circleThrough(points: ArrayLike<number>, tolerance: number): Knot[] | null {
+  const count = points.length / 2;
+  if (count < 8) return null;
+  let [mx, my] = [0, 0];
+  for (let k = 0; k < count; k++) {
+    mx += points[2 * k] / count;
+    my += points[2 * k + 1] / count;
+  }
+  let [xx, xy, yy, xz, yz, zz] = [0, 0, 0, 0, 0, 0];
+  for (let k = 0; k < count; k++) {
+    const [x, y] = [points[2 * k] - mx, points[2 * k + 1] - my];
+    const z = x * x + y * y;
+    xx += x * x;
+    xy += x * y;
+    yy += y * y;
+    xz += x * z;
+    yz += y * z;
+    zz += z;
+  }
+  const under = 2 * (xx * yy - xy * xy);
+  if (under === 0) return null;
+  const [cx, cy] = [(xz * yy - yz * xy) / under, (yz * xx - xz * xy) / under];
+  const radius = Math.sqrt(zz / count + cx * cx + cy * cy);
+  for (let k = 0; k < count; k++) {
+    const off = span(points[2 * k] - mx - cx, points[2 * k + 1] - my - cy) - radius;
+    if (Math.abs(off) > tolerance) return null;
+  }
+  return roundKnots(mx + cx - radius, my + cy - radius, 2 * radius, 2 * radius);
+}
