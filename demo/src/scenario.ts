@@ -134,6 +134,7 @@ export const TICKETS: readonly DemoTicket[] = [
           { stage: "size", widthMm: 150, dotsPerInch: 254 },
           { stage: "tone" },
           { stage: "blackWhite", method: "line", threshold: "auto" },
+          { stage: "trace", threshold: "auto", smallestMm2: 0.4, smallestHoleMm2: 0.4 },
         ],
       },
     ],

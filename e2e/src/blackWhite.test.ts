@@ -296,3 +296,41 @@ test("nonsense typed is not taken, and what it may be is said where it matters",
   expect(settingsOf(await routeOf(id), "blackWhite")).toMatchObject({ linesPerInch: 20, smallestMark: 4 });
   await page.close();
 });
+
+test("an emblem is traced, its specks dropped, and the SVG drawn by another program is the emblem", async () => {
+  const shapes = `<circle cx="300" cy="300" r="230"/><rect x="180" y="240" width="240" height="120" fill="#fff" transform="rotate(12 300 300)"/>`;
+  const svg = (extra: string) =>
+    Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="600" height="600"><rect width="600" height="600" fill="#fff"/>${shapes}${extra}</svg>`,
+    );
+  const dirty = await sharp(svg('<circle cx="40" cy="40" r="2"/><circle cx="560" cy="80" r="3"/>'))
+    .png()
+    .toBuffer();
+  const { ticket, route } = await addTicket(program.url, dirty, "emblem.png", [
+    { stage: "size", widthMm: 60, dotsPerInch: 254 },
+  ]);
+  const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
+  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
+  await press(page, "Trace");
+  await press(page, "Put it on");
+  await settled(page);
+  await type(page, "Shapes from, typed", "0.5");
+  await settled(page);
+  await has(page, "2 specks and");
+  await press(page, "Hand over files");
+  await page.waitForSelector("a::-p-text(All as zip)", { timeout: 120000 });
+  const [render] = await ask<RenderView[]>(at(`/routes/${route.id}/renders`));
+  const file = render.files.find((f) => f.name.endsWith("trace.svg"))!;
+  const traced = Buffer.from(await (await fetch(`${program.url}${file.url}`)).arrayBuffer());
+  expect(traced.toString()).toContain('width="60mm" height="60mm"');
+  // A circle is four curves, a rectangle four lines.
+  expect(traced.toString().match(/C/g)).toHaveLength(4);
+  expect(traced.toString().match(/L/g)).toHaveLength(4);
+  const pixels = (bytes: Buffer, density = 72) =>
+    sharp(bytes, { density }).resize(600, 600).flatten({ background: "#fff" }).greyscale().raw().toBuffer();
+  const [out, clean] = await Promise.all([pixels(traced, 190.5), pixels(svg(""))]);
+  let wrong = 0;
+  clean.forEach((v, i) => (wrong += +(Math.abs(v - out[i]) > 90)));
+  expect(wrong).toBeLessThan(20);
+  await page.close();
+});

@@ -101,6 +101,13 @@ async function main(): Promise<void> {
   await take("bench-test-strip");
   await page.keyboard.up("l");
 
+  await bench(page, "/tickets/4");
+  await page.mouse.move(674, 500);
+  for (let k = 0; k < 2; k++) await page.mouse.wheel({ deltaY: -100 });
+  await page.mouse.move(20, 400);
+  await rest(900);
+  await take("trace");
+
   await bench(page, "/tickets/13");
   await take("bench-screen");
   await page.focus('input[aria-label="Lines, typed"]');

@@ -14,6 +14,8 @@ const REACH = 5;
 const [STERN, READY] = [1, 0.25];
 /** Corners nearer to each other than this are one. */
 const APART = 2.5;
+/** Between two corners the turn falls to this share of the lesser one's, or below. */
+const VALLEY = 0.6;
 /** Sides meet no further from the line than this. */
 const MEETS = 2.5;
 /** A point of every so many pixels is looked at. */
@@ -32,22 +34,33 @@ export function cornersOf(line: Line, readiness: number): Corner[] {
   // A curve of radius r has a sagitta of chord² / 8r, and turns by (reach + ROUNDED) / r from one chord to the other.
   const turnOfBend = (8 * (reach + ROUNDED)) / (chord * chord);
   const least = STERN + (READY - STERN) * readiness;
-  const found: { readonly at: number; readonly excess: number }[] = [];
-  for (let at = 0; at < line.length; at += STEP) {
-    const [before, after] = sidesAt(line, at, reach);
+  const excess = Float64Array.from({ length: Math.floor(line.length / STEP) }, (_, k) => {
+    const [before, after] = sidesAt(line, k * STEP, reach);
     const [b, f] = [direction(before[0], before[2]), direction(after[0], after[2])];
     const turn = span(f[0] - b[0], f[1] - b[1]);
-    if (turn < least) continue;
+    if (turn < least) return 0;
     const way = b[0] * f[1] - b[1] * f[0] > 0 ? 1 : -1;
     const bend = (way * (sagitta(before) + sagitta(after))) / 2;
-    const excess = turn - turnOfBend * Math.max(0, bend);
-    if (excess >= least) found.push({ at, excess });
-  }
+    return turn - turnOfBend * Math.max(0, bend);
+  });
+  const order = Array.from(excess.keys()).filter((k) => excess[k] >= least);
   const chosen: number[] = [];
-  const off = (a: number, b: number) => Math.min(Math.abs(a - b), line.length - Math.abs(a - b));
-  for (const { at } of found.sort((a, b) => b.excess - a.excess || a.at - b.at))
-    if (chosen.every((c) => off(c, at) >= APART)) chosen.push(at);
-  return chosen.sort((a, b) => a - b).map((at) => ({ at, place: meeting(line, at, reach) }));
+  for (const k of order.sort((a, b) => excess[b] - excess[a] || a - b))
+    if (chosen.every((c) => isApart(excess, c, k, reach))) chosen.push(k);
+  return chosen.sort((a, b) => a - b).map((k) => ({ at: k * STEP, place: meeting(line, k * STEP, reach) }));
+}
+
+/** Two corners, and not one seen twice: between them the line turns less than at the lesser of them. */
+function isApart(excess: Float64Array, a: number, b: number, reach: number): boolean {
+  const count = excess.length;
+  const off = Math.abs(a - b);
+  const steps = Math.min(off, count - off);
+  if (steps * STEP < APART) return false;
+  if (steps * STEP >= 2 * reach) return true;
+  const from = off <= count / 2 === a < b ? a : b;
+  let least = Infinity;
+  for (let k = 1; k < steps; k++) least = Math.min(least, excess[(from + k) % count]);
+  return least < VALLEY * Math.min(excess[a], excess[b]);
 }
 
 type Side = readonly [Point, Point, Point];

@@ -11,8 +11,8 @@ export interface Fitting {
   readonly corners: number;
 }
 
-/** Points within this of a circle, in pixels, are one. */
-const ROUND = 0.15;
+/** Points within this of a circle, in pixels, and a little more of a large one, are one. */
+const [ROUND, ROUND_OF_RADIUS] = [0.15, 0.001];
 /** A direction is taken over so many pixels to either side. */
 const TANGENT = 5;
 /** A straight run is taken where a curve would not go much further. */
@@ -36,7 +36,7 @@ interface Piece {
  * @param points  x, y after each other, in pixels; the last joins the first again
  */
 export function* fitClosed(points: ArrayLike<number>, { tolerance, corners }: Fitting): Work<Knot[]> {
-  const round = circleThrough(points, Math.min(tolerance, ROUND));
+  const round = circleThrough(points, tolerance);
   if (round) return round;
   const loop = lineOf(points, true);
   const found = cornersOf(loop, corners);
@@ -252,9 +252,10 @@ function circleThrough(points: ArrayLike<number>, tolerance: number): Knot[] | n
   if (under === 0) return null;
   const [cx, cy] = [(xz * yy - yz * xy) / under, (yz * xx - xz * xy) / under];
   const radius = Math.sqrt(zz / count + cx * cx + cy * cy);
+  const limit = Math.min(tolerance, ROUND + ROUND_OF_RADIUS * radius);
   for (let k = 0; k < count; k++) {
     const off = span(points[2 * k] - mx - cx, points[2 * k + 1] - my - cy) - radius;
-    if (Math.abs(off) > tolerance) return null;
+    if (Math.abs(off) > limit) return null;
   }
   return roundKnots(mx + cx - radius, my + cy - radius, 2 * radius, 2 * radius);
 }

@@ -47,8 +47,10 @@ export function drawTable(
   if (hatched) hatch(pen, placed, box, backing);
 
   const draw = (pane: ShownPane): void => {
-    drawPane(pen, pane, placed, shown);
     const sets = pane.pathsKey ? paths?.get(pane.pathsKey) : null;
+    // Filled shapes are the picture themselves; what they were traced from would show at their edges.
+    const filled = sets?.some(({ use, name }) => use === "fill" && !hidden.includes(name)) ?? false;
+    if (!filled) drawPane(pen, pane, placed, shown);
     if (sets) drawPaths(pen, sets, placed, shown.finish, hidden);
   };
   const [after, before] = shown.panes;
