@@ -1,7 +1,6 @@
 import {
   Aborted,
   baseUnder,
-  cropReadings,
   draftOf,
   drive,
   finish as finishWork,
@@ -9,22 +8,17 @@ import {
   markedWithin,
   onMaterial,
   partIn,
-  partOfBits,
   planOf,
   Preview,
   readDot,
   readPng,
   resultFingerprint,
-  RouteError,
   Runner,
   stepAt,
-  stepUpTo,
   viewOf,
-  writeBitsPng,
   writeRgbaPng,
   type ArtworkFacts,
   type ArtworkSource,
-  type Bits,
   type Less,
   type Plan,
   type Reading,
@@ -49,7 +43,8 @@ import {
   type ShownPane,
   type Stripe,
 } from "./protocol";
-import { testPieceOf } from "./testPiece";
+import { layersOf, sightOf, type Sight } from "./sight";
+import { stripeOf, testPieceFor } from "./strips";
 import { Unpacker, type PackedRoute } from "./wire";
 
 const THUMBNAIL = { width: 320, height: 320 };
@@ -329,7 +324,9 @@ class Engine {
     const unpacked = routes.map((r) => this.unpacker.unpack(r));
     const stripes = await this.unlessStopped(async (signal) => {
       const made: Stripe[] = [];
-      for (const route of unpacked) made.push(await this.stripe(route, pane, signal));
+      const draw = (plan: Plan, result: Result) => this.picture(plan, result, pane, signal);
+      for (const route of unpacked)
+        made.push(await stripeOf(this.runner, this.source, route, pane, draw, signal));
       return made;
     });
     return (
@@ -341,26 +338,6 @@ class Engine {
     );
   }
 
-  private async stripe(route: Route, pane: Pane, signal: { aborted: boolean }): Promise<Stripe> {
-    try {
-      const plan = planOf(route, this.source.facts);
-      const { result } = await this.runner.result(plan, this.source, sightOf(plan, pane.stage).under, {
-        signal,
-      });
-      const readings =
-        result.kind === "plates"
-          ? await drive(cropReadings(result, pane.part, result.finish, route.checks.areaMm2), {
-              signal,
-              pause,
-            })
-          : null;
-      return { bitmap: await this.picture(plan, result, pane, signal), readings, fault: null };
-    } catch (error) {
-      if (error instanceof RouteError) return { bitmap: null, readings: null, fault: error.message };
-      throw error;
-    }
-  }
-
   /** The dots of the same part of several routes with their labels, as one bitmap to be made on a scrap. */
   async testPiece(
     routes: readonly PackedRoute[],
@@ -370,19 +347,8 @@ class Engine {
   ): Promise<string | null> {
     const unpacked = routes.map((r) => this.unpacker.unpack(r));
     return this.unlessStopped(async (signal) => {
-      const parts: Bits[] = [];
-      let dotsPerInch = 0;
-      for (const route of unpacked) {
-        const plan = planOf(route, this.source.facts);
-        const { result } = await this.runner.result(plan, this.source, plan.steps[plan.steps.length - 1], {
-          signal,
-        });
-        if (result.kind !== "plates") continue;
-        parts.push(partOfBits(result.plates[0].bits, part));
-        ({ dotsPerInch } = result.finish);
-      }
-      if (parts.length === 0) return null;
-      return base64(finishWork(writeBitsPng(testPieceOf(parts, labels, title, dotsPerInch), dotsPerInch)));
+      const png = await testPieceFor(this.runner, this.source, unpacked, part, labels, title, signal);
+      return png && base64(png);
     });
   }
 
@@ -409,21 +375,6 @@ class Engine {
   }
 }
 
-/** What is looked at: something that fills the picture, and paths over it where a stage gives paths. */
-interface Sight<T> {
-  readonly under: T;
-  readonly paths: T | null;
-}
-
-const FILLS = ["picture", "tone", "plates"];
-
-function sightOf(plan: Plan, stage: StageId): Sight<Step> {
-  const step = stepUpTo(plan, stage);
-  if (FILLS.includes(step.stage.gives)) return { under: step, paths: null };
-  const before = plan.steps.slice(0, plan.steps.indexOf(step));
-  return { under: before.findLast((s) => FILLS.includes(s.stage.gives))!, paths: step };
-}
-
 /** A result's common look, and what its stage adds to it. */
 function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
   const { width, height, base, hidden } = pane;
@@ -434,12 +385,6 @@ function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
   const { data } = yield* look && marks ? onMaterial(result, view, look) : viewOf(result, view);
   stageWorker(pane.stage).paint?.(data, result, part, pane);
   return data;
-}
-
-function layersOf(result: Result): { name: string; colour: number }[] {
-  if (result.kind === "plates" && result.plates.length > 1)
-    return result.plates.map(({ name, ink }) => ({ name, colour: ink }));
-  return result.kind === "paths" ? result.sets.map(({ name, colour }) => ({ name, colour })) : [];
 }
 
 function wholeOf({ place: { finish } }: Plan, stage: StageId, base: number): Pane {

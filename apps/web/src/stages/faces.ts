@@ -10,11 +10,11 @@ import { traceFace } from "./trace/face";
 
 /** The faces of every stage there is, and of the rows that are none. */
 const FACES: readonly StageFace[] = [
-  traceFace,
   artworkFace,
   sizeFace,
   clearFace,
   toneFace,
+  traceFace,
   blackWhiteFace,
   handOverFace,
 ];

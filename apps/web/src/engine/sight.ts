@@ -1,0 +1,24 @@
+import { stepUpTo, type Plan, type Result, type StageId, type Step } from "@hardline/core";
+import { type Layer } from "./protocol";
+
+/** What is looked at: something that fills the picture, and paths over it where a stage gives paths. */
+export interface Sight<T> {
+  readonly under: T;
+  readonly paths: T | null;
+}
+
+const FILLS = ["picture", "tone", "plates"];
+
+export function sightOf(plan: Plan, stage: StageId): Sight<Step> {
+  const step = stepUpTo(plan, stage);
+  if (FILLS.includes(step.stage.gives)) return { under: step, paths: null };
+  const before = plan.steps.slice(0, plan.steps.indexOf(step));
+  return { under: before.findLast((s) => FILLS.includes(s.stage.gives))!, paths: step };
+}
+
+/** Plates, where there are several, or sets of paths: what can be shown or hidden. */
+export function layersOf(result: Result): Layer[] {
+  if (result.kind === "plates" && result.plates.length > 1)
+    return result.plates.map(({ name, ink }) => ({ name, colour: ink }));
+  return result.kind === "paths" ? result.sets.map(({ name, colour }) => ({ name, colour })) : [];
+}
