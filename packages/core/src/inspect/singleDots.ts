@@ -39,9 +39,10 @@ export function* checkSingleDots({ bits }: Dots, finish: Finish, limits: Limits)
     value: count,
     unit: "dots",
     text: count === 0 ? "No single dots" : `${many} single ${count === 1 ? "dot" : "dots"}`,
-    detail: tooFine && count > 0
-      ? `${figure(dotMm, 3)} mm each, under ${figure(limits.dotMm, 2)} mm: may not mark.`
-      : `${figure(dotMm, 3)} mm each; the process holds ${figure(limits.dotMm, 2)} mm.`,
+    detail:
+      tooFine && count > 0
+        ? `${figure(dotMm, 3)} mm each, under ${figure(limits.dotMm, 2)} mm: may not mark.`
+        : `${figure(dotMm, 3)} mm each; the process holds ${figure(limits.dotMm, 2)} mm.`,
     places,
   };
 }
