@@ -1,6 +1,8 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 
+/** Labels that there is room for at first; twice as many each time that more are needed. */
+const FIRST_LABELS = 4096;
 /** Labels looked through between two portions. */
 const LABELS_AT_ONCE = 1 << 16;
 
@@ -28,14 +30,21 @@ export function* componentsOf(
   rowAt: (y: number, row: Uint8Array) => void,
   smallest = 1,
 ): Work<Component[]> {
-  const parent: number[] = [];
-  const pixels: number[] = [];
-  const strong: number[] = [];
-  const left: number[] = [];
-  const right: number[] = [];
-  const top: number[] = [];
-  const bottom: number[] = [];
-  const seedX: number[] = [];
+  let room = FIRST_LABELS;
+  let labels = 0;
+  const plane = (): Int32Array => new Int32Array(room);
+  let [parent, pixels, strong, left] = [plane(), plane(), plane(), plane()];
+  let [right, top, bottom, seedX] = [plane(), plane(), plane(), plane()];
+  const grow = (): void => {
+    room *= 2;
+    const more = (old: Int32Array): Int32Array => {
+      const next = plane();
+      next.set(old);
+      return next;
+    };
+    [parent, pixels, strong, left] = [parent, pixels, strong, left].map(more);
+    [right, top, bottom, seedX] = [right, top, bottom, seedX].map(more);
+  };
   const row = new Uint8Array(width);
 
   const find = (a: number): number => {
@@ -76,15 +85,16 @@ export function* componentsOf(
         label = label < 0 ? find(above[k + 2]) : unite(label, above[k + 2]);
       }
       if (label < 0) {
-        label = parent.length;
-        parent.push(label);
-        pixels.push(last - first + 1);
-        strong.push(count);
-        left.push(first);
-        right.push(last);
-        top.push(y);
-        bottom.push(y);
-        seedX.push(first);
+        if (labels === room) grow();
+        label = labels++;
+        parent[label] = label;
+        pixels[label] = last - first + 1;
+        strong[label] = count;
+        left[label] = first;
+        right[label] = last;
+        top[label] = y;
+        bottom[label] = y;
+        seedX[label] = first;
       } else {
         pixels[label] += last - first + 1;
         strong[label] += count;
@@ -97,7 +107,7 @@ export function* componentsOf(
     above = runs;
   }
   const found: Component[] = [];
-  for (let i = 0; i < parent.length; i++) {
+  for (let i = 0; i < labels; i++) {
     if (i % LABELS_AT_ONCE === 0) yield 1;
     if (parent[i] !== i || pixels[i] < smallest) continue;
     found.push({
