@@ -1,9 +1,8 @@
-import { bitAt, newBits, packRow, type Bits } from "@hardline/core";
+import { bitAt, MM_PER_INCH, newBits, packRow, type Bits } from "@hardline/core";
 
 /** Room around variants, height of their labels and of the title, in millimetres. */
 const GAP_MM = 3;
 const LABEL_MM = 2.6;
-const MM_PER_INCH = 25.4;
 /** Fewer dots than this make no letter. */
 const LEAST_LETTER = 11;
 /** Variants in a row. */

@@ -17,7 +17,7 @@ const APART = 2.5;
 /** Between two corners the turn falls to this share of the lesser one's, or below. */
 const VALLEY = 0.6;
 /** Sides meet no further from the line than this. */
-const MEETS = 2.5;
+export const MEETS = 2.5;
 /** A point of every so many pixels is looked at. */
 const STEP = 0.5;
 

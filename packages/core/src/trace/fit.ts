@@ -1,6 +1,6 @@
 import { portion, type Work } from "../maths/work";
 import { roundKnots, type Knot } from "../path/outline";
-import { cornersOf, ROUNDED, type Corner } from "./corners";
+import { cornersOf, MEETS, ROUNDED, type Corner } from "./corners";
 import { fitCubic, type Cubic } from "./cubic";
 import { direction, indexAt, lineOf, placeAt, span, type Line, type Point } from "./line";
 
@@ -95,9 +95,6 @@ function straightThrough({ x, y }: Line, tolerance: number): Straight | null {
     if (Math.abs(way[0] * (y[k] - my) - way[1] * (x[k] - mx)) > tolerance) return null;
   return { place: [mx, my], way };
 }
-
-/** Lines meet no further from where their corner seemed to be. */
-const MEETS = 2.5;
 
 function crossing(a: Straight, b: Straight, near: Point): Point | null {
   const cross = a.way[0] * b.way[1] - a.way[1] * b.way[0];

@@ -1,8 +1,7 @@
 import { writeGrayPng } from "../../format/png";
 import { figure } from "../../inspect/check";
-import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { portion, type Work } from "../../maths/work";
 import { dotsPerMm, MM_PER_INCH } from "../../maths/units";
-import { newGray, type Gray } from "../../raster/types";
 import { bytesOf, type Picture, type Tone } from "../../result/result";
 import { RouteError } from "../../route/errors";
 import { monotoneCurve } from "../../tone/curve";
@@ -10,7 +9,7 @@ import { applyTable, toneTable } from "../../tone/levels";
 import { reachOf, sharpen } from "../../tone/sharpen";
 import { defineStage, type Keep } from "../stage";
 import { histogramOf } from "./histogram";
-import { plainTone } from "./plainTone";
+import { onWhite, plainTone } from "./plainTone";
 import { toneSettings, type ToneSettings } from "./settings";
 
 /** Widest blur that sharpening computes, in dots; beyond it the picture would have to be done differently. */
@@ -91,16 +90,4 @@ function* sharpened(
   const toned = { ...plain, gray };
   keep.set(name, toned, bytesOf(toned));
   return toned;
-}
-
-/** Grey as it looks on white where the art fades out or ends. */
-function* onWhite({ gray, cover }: Tone): Work<Gray> {
-  if (!cover) return gray;
-  const out = newGray(gray.width, gray.height);
-  const atOnce = 4 * rowsAtOnce(gray.width) * gray.width;
-  for (let i = 0; i < out.data.length; i++) {
-    if (i % atOnce === 0) yield i / out.data.length;
-    out.data[i] = 255 - Math.round(((255 - gray.data[i]) * cover[i]) / 255);
-  }
-  return out;
 }

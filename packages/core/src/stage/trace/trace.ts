@@ -3,7 +3,7 @@ import { writePathsSvg } from "../../format/svg";
 import { checkFrame } from "../../inspect/frame";
 import { figure } from "../../inspect/check";
 import { dotsPerMm } from "../../maths/units";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { portion, type Work } from "../../maths/work";
 import { unpackRow } from "../../raster/bits";
 import { newGray, type Gray } from "../../raster/types";
 import { type KnotPath, pathSetOf } from "../../path/pathSet";
@@ -13,7 +13,7 @@ import { fitClosed } from "../../trace/fit";
 import { outlinesOf } from "../../trace/outlines";
 import { largeEnough } from "../../trace/shapes";
 import { defineStage } from "../stage";
-import { plainTone } from "../tone/plainTone";
+import { onWhite, plainTone } from "../tone/plainTone";
 
 const isThreshold = (value: unknown): boolean =>
   value === "auto" || (Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 255);
@@ -116,15 +116,6 @@ function* darkOf(taken: Tone | Picture | Plates): Work<Gray> {
     }
     return gray;
   }
-  const { gray, cover } = taken.kind === "tone" ? taken : yield* portion(plainTone(taken), 0, 0.5);
-  if (!cover) return gray;
-  const out = newGray(gray.width, gray.height);
-  yield* portion(
-    inStretches(out.data.length, (from, to) => {
-      for (let i = from; i < to; i++) out.data[i] = 255 - Math.round(((255 - gray.data[i]) * cover[i]) / 255);
-    }),
-    0.5,
-    1,
-  );
-  return out;
+  const toned = taken.kind === "tone" ? taken : yield* portion(plainTone(taken), 0, 0.5);
+  return yield* portion(onWhite(toned), 0.5, 1);
 }
