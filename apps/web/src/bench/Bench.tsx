@@ -1,5 +1,5 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { settingsOf, WHOLE_FRAME, type Route, type StageId } from "@hardline/core";
+import { settingsOf, WHOLE_FRAME, withSettings, type Route, type StageId } from "@hardline/core";
 import { useHotkeys } from "@mantine/hooks";
 import { useMemo, useState } from "react";
 import { useMaterials } from "../api/house";
@@ -114,13 +114,15 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   // While a control is dragged the route changes with every move of the hand; this column does not.
   const stale = inspected?.of !== route;
   const limits = useSteady(route.checks);
+  const stages = useSteady(route.stages.map((s) => s.stage));
   const readings = useMemo(
     () => (
       <ReadingsColumn
-        {...{ inspected, finish, places, limits }}
+        {...{ inspected, finish, places, limits, stages }}
         setPlaces={(check) => setPlacesOf(check?.id ?? null)}
         stale={stale}
         fly={(at) => finish && table.fly(at, finish)}
+        repair={(stage, change) => keeper.change(withSettings(keeper.get().route, stage, change))}
         setLimits={(checks) => keeper.change({ ...keeper.get().route, checks })}
         handOver={() => {
           setOpen(rowOf("handOver"));
@@ -129,7 +131,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
       />
     ),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what it calls is the same at every render
-    [inspected, stale, finish, limits, places, table, keeper, handOvers.busy, handOvers.asking],
+    [inspected, stale, finish, limits, stages, places, table, keeper, handOvers.busy, handOvers.asking],
   );
 
   return (

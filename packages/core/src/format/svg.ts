@@ -21,20 +21,30 @@ export function pathData({ points, starts, closed }: PathSet): string {
 }
 
 /**
- * An SVG of exactly the finish size, in millimetres: filled sets by even-odd, the others as hairlines, one group a set.
+ * An SVG in millimetres: filled sets by even-odd, the others as hairlines, one group a set. It is of exactly the size given,
+ * which is the finish size unless paths reach beyond the piece.
+ *
+ * @param xMm, yMm  where its top left lies on the piece
  */
-export function writePathsSvg(sets: readonly PathSet[], widthMm: number, heightMm: number): Uint8Array {
+export function writePathsSvg(
+  sets: readonly PathSet[],
+  widthMm: number,
+  heightMm: number,
+  xMm = 0,
+  yMm = 0,
+): Uint8Array {
   const groups = sets.map((set) => {
     const colour = `#${set.colour.toString(16).padStart(6, "0")}`;
     const look =
       set.use === "fill"
         ? `fill="${colour}" fill-rule="evenodd" stroke="none"`
         : `fill="none" stroke="${colour}" stroke-width="0.1"`;
-    return `<g id="${escaped(set.name)}" data-use="${set.use}" ${look}><path d="${pathData(set)}"/></g>`;
+    const pass = set.pass ? ` data-power="${mm(set.pass.power)}" data-speed="${mm(set.pass.speed)}"` : "";
+    return `<g id="${escaped(set.name)}" data-use="${set.use}"${pass} ${look}><path d="${pathData(set)}"/></g>`;
   });
   const [w, h] = [mm(widthMm), mm(heightMm)];
   return strToU8(
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}">\n${groups.join("\n")}\n</svg>\n`,
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="${mm(xMm)} ${mm(yMm)} ${w} ${h}">\n${groups.join("\n")}\n</svg>\n`,
   );
 }
 

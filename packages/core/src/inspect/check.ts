@@ -22,6 +22,8 @@ export interface Check {
   readonly detail: string;
   /** Where, worst first; at most `MOST_PLACES`. */
   readonly places: readonly Place[];
+  /** Settings of the stage that mend it, where that is safe to do without a look. */
+  readonly repair?: { readonly label: string; readonly change: object };
 }
 
 export const MOST_PLACES = 50;
@@ -40,6 +42,14 @@ export interface Limits {
   readonly machineDotsPerInch: number | null;
   /** Islands of art under this size are pointed out as stray. */
   readonly strayMm2: number;
+  /** The thinnest neck of a piece that the material bears. */
+  readonly neckMm: number;
+  /** The tightest bend that blade or beam follows. */
+  readonly cornerMm: number;
+  /** The smallest hole that is cut cleanly. */
+  readonly holeMm2: number;
+  /** The longest cut that the machine takes. Null when not known. */
+  readonly sheetMm: number | null;
 }
 
 export type Readings = Readonly<Record<string, number | string | readonly number[]>>;

@@ -8,17 +8,31 @@ import { rowsAtOnce, type Work } from "../maths/work";
  * @param points  in pixels, origin top left
  * @see Catmull, "A Hidden-Surface Algorithm with Anti-Aliasing", SIGGRAPH 1978
  */
-export function* coverOfPolygon(
+export const coverOfPolygon = (
   points: readonly (readonly [number, number])[],
+  width: number,
+  height: number,
+): Work<Uint8Array> => coverOfRings([Float64Array.from(points.flat())], width, height);
+
+/**
+ * The same of an area bounded by rings, holes running the other way round than what they are in.
+ *
+ * @param rings  x, y of every corner in pixels
+ */
+export function* coverOfRings(
+  rings: readonly Float64Array[],
   width: number,
   height: number,
 ): Work<Uint8Array> {
   const area = new Float64Array(width * height + 1);
-  for (const [k, [ax, ay]] of points.entries()) {
-    if (k % 32 === 0) yield (0.3 * k) / points.length;
-    const [bx, by] = points[(k + 1) % points.length];
-    if (ay !== by) addEdge(area, width, height, ax, ay, bx, by);
-  }
+  for (const [done, ring] of rings.entries())
+    for (let k = 0; k < ring.length; k += 2) {
+      if (k % 64 === 0) yield (0.3 * (done + k / ring.length)) / rings.length;
+      const [ax, ay] = [ring[k], ring[k + 1]];
+      const next = (k + 2) % ring.length;
+      const [bx, by] = [ring[next], ring[next + 1]];
+      if (ay !== by) addEdge(area, width, height, ax, ay, bx, by);
+    }
   const cover = new Uint8Array(width * height);
   const atOnce = rowsAtOnce(width);
   for (let y = 0, i = 0; y < height; y++) {

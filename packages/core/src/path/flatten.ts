@@ -49,3 +49,9 @@ export function lengthOf({ points }: Polyline): number {
 
 /** Length of a step; unlike the built-in of that name it has the same bits in every engine. */
 const span = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);
+
+/** The closed paths of a set as rings of straight pieces, each ended before its first point comes again. */
+export const ringsOf = (set: PathSet, toleranceMm: number): Float64Array[] =>
+  flattened(set, toleranceMm)
+    .filter((line) => line.closed)
+    .map(({ points }) => points.subarray(0, points.length - 2));

@@ -62,3 +62,20 @@ const isSamePlace = (a: Placed, b: Placed): boolean =>
   a.frame.y === b.frame.y &&
   a.frame.width === b.frame.width &&
   a.frame.height === b.frame.height;
+
+interface OnPiece {
+  readonly finish: { readonly widthMm: number; readonly heightMm: number };
+  readonly frame: Frame;
+}
+
+/** Where a position of the artwork lies on the piece, in mm from its top left. */
+export const onPiece = ([x, y]: At, { finish, frame }: OnPiece): At => [
+  ((x - frame.x) / frame.width) * finish.widthMm,
+  ((y - frame.y) / frame.height) * finish.heightMm,
+];
+
+/** The position of the artwork at a place of the piece, in mm from its top left. */
+export const onArtwork = ([x, y]: At, { finish, frame }: OnPiece): At => [
+  frame.x + (x / finish.widthMm) * frame.width,
+  frame.y + (y / finish.heightMm) * frame.height,
+];

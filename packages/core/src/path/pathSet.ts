@@ -1,7 +1,20 @@
+import { type Rect } from "../raster/types";
 import { type Knot } from "./outline";
 
-/** What is done with a path: cut through everything, cut through the top layer only, run lightly, or filled. */
-export type PathUse = "through" | "kiss" | "score" | "fill";
+/**
+ * What is done with a path: cut through everything, cut through the top layer only, run lightly, filled; or it bounds what is
+ * printed, and no machine follows it.
+ */
+export type PathUse = "through" | "kiss" | "score" | "fill" | "print";
+
+/** Shapes that are run together with one power and speed, and can be run again alone. */
+export interface Pass {
+  readonly name: string;
+  /** In percent of the machine's. */
+  readonly power: number;
+  /** In mm a second. */
+  readonly speed: number;
+}
 
 /**
  * Paths that are run together, in millimetres from the finished piece's top left, x to the right, y down. Every path
@@ -13,6 +26,10 @@ export interface PathSet {
   readonly use: PathUse;
   /** As drawn on a screen, 0xrrggbb. */
   readonly colour: number;
+  /** Of what is printed: the colour under the art, 0xrrggbb; the art is seen within it alone. */
+  readonly ground?: number;
+  /** How a machine is to run it. */
+  readonly pass?: Pass;
   /** x, y of every point, path after path. */
   readonly points: Float64Array;
   /** Index of each path's first point, and the number of all points at the end. */
@@ -28,7 +45,7 @@ export interface KnotPath {
 
 /** Packs paths given by their knots, in millimetres. A path of a single knot is left out. */
 export function pathSetOf(
-  { name, use, colour }: Pick<PathSet, "name" | "use" | "colour">,
+  look: Pick<PathSet, "name" | "use" | "colour" | "pass">,
   paths: readonly KnotPath[],
 ): PathSet {
   const given = paths.filter((p) => p.knots.length > 1);
@@ -48,9 +65,7 @@ export function pathSetOf(
     starts.push(points.length / 2);
   }
   return {
-    name,
-    use,
-    colour,
+    ...look,
     points: Float64Array.from(points),
     starts: Uint32Array.from(starts),
     closed: Uint8Array.from(given, (p) => +p.closed),
@@ -60,8 +75,19 @@ export function pathSetOf(
 /** Number of paths in a set. */
 export const countPaths = (set: PathSet): number => set.closed.length;
 
+/** The box that holds a piece of a size and whatever of its paths reaches beyond it, in mm. */
+export function boxWith(sets: readonly PathSet[], widthMm: number, heightMm: number): Rect {
+  const boxes = sets.map(boxOf).filter((b) => b !== null);
+  const [x, y] = [Math.min(0, ...boxes.map((b) => b.x)), Math.min(0, ...boxes.map((b) => b.y))];
+  return {
+    ...{ x, y },
+    width: Math.max(widthMm, ...boxes.map((b) => b.x + b.width)) - x,
+    height: Math.max(heightMm, ...boxes.map((b) => b.y + b.height)) - y,
+  };
+}
+
 /** Box of a set's points and handles, in mm; null when it is empty. A curve never leaves the box of its handles. */
-export function boxOf({ points }: PathSet): { x: number; y: number; width: number; height: number } | null {
+export function boxOf({ points }: PathSet): Rect | null {
   if (points.length === 0) return null;
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < points.length; i += 2) {
@@ -72,3 +98,34 @@ export function boxOf({ points }: PathSet): { x: number; y: number; width: numbe
   }
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
+
+/** The paths of a set by their knots: `pathSetOf` turned round. */
+export function knotPathsOf({ points, starts, closed }: PathSet): KnotPath[] {
+  const place = (p: number): readonly [number, number] => [points[2 * p], points[2 * p + 1]];
+  const handle = (p: number, from: number): readonly [number, number] | null => {
+    const [dx, dy] = [points[2 * p] - points[2 * from], points[2 * p + 1] - points[2 * from + 1]];
+    return dx === 0 && dy === 0 ? null : [dx, dy];
+  };
+  return Array.from(closed, (isClosed, k) => {
+    const [first, last] = [starts[k], starts[k + 1] - 1];
+    const count = (last - first) / 3 + (isClosed ? 0 : 1);
+    const knots = Array.from({ length: count }, (_, j): Knot => {
+      const p = first + 3 * j;
+      const [before, after] = [p > first ? p : isClosed ? last : -1, p < last ? p : -1];
+      const back = before < 0 ? null : handle(before - 1, before);
+      const out = after < 0 ? null : handle(p + 1, p);
+      return { at: place(p), ...(back ? { in: back } : {}), ...(out ? { out } : {}) };
+    });
+    return { knots, closed: isClosed === 1 };
+  });
+}
+
+/** The same path run the other way. */
+export const reversedPath = ({ knots, closed }: KnotPath): KnotPath => ({
+  closed,
+  knots: knots.toReversed().map(({ at, in: before, out }) => ({
+    at,
+    ...(out ? { in: out } : {}),
+    ...(before ? { out: before } : {}),
+  })),
+});

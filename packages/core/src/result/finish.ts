@@ -1,5 +1,6 @@
 import { dotsPerMm, USUAL_DOTS_PER_INCH } from "../maths/units";
 import { WHOLE_FRAME, type Frame } from "../path/frame";
+import { rectangleKnots, type Knot } from "../path/outline";
 
 /** The finished size. `widthMm` is exactly `widthPx` dots at `dotsPerInch`. */
 export interface Finish {
@@ -14,6 +15,8 @@ export interface Finish {
 export interface Placement {
   readonly finish: Finish;
   readonly frame: Frame;
+  /** The piece's own outline, in mm, where it is known. */
+  readonly outline?: readonly Knot[];
 }
 
 /** A picture of which nothing was decided yet: every pixel a dot, all of the artwork. */
@@ -28,3 +31,7 @@ export function asItIs({ width, height }: { readonly width: number; readonly hei
   };
   return { finish, frame: WHOLE_FRAME };
 }
+
+/** The piece's outline in mm: its own shape, or its edge. */
+export const outlineOf = ({ outline, finish }: Placement): readonly Knot[] =>
+  outline ?? rectangleKnots(0, 0, finish.widthMm, finish.heightMm);

@@ -1,4 +1,5 @@
 import { type Gap } from "../clear/gaps";
+import { type CutGap } from "../cutLine/gaps";
 import { type PathSet } from "../path/pathSet";
 import { type Bits, type Cover, type Gray, type Rgba } from "../raster/types";
 import { type Placement } from "./finish";
@@ -62,6 +63,14 @@ export interface Paths extends Placement {
   readonly sets: readonly PathSet[];
   /** What was too small to be followed. */
   readonly dropped?: { readonly specks: number; readonly pinholes: number };
+  /** What a cut line was made round. */
+  readonly cut?: {
+    readonly gaps: readonly CutGap[];
+    /** Middle of the hole of the tab, in mm. */
+    readonly tabAt: readonly [number, number] | null;
+    /** The picture that is printed to the line. */
+    readonly art: Rgba;
+  };
 }
 
 /** Where pieces lie on a sheet: the middle of each, in mm from its top left, and its turn in degrees. */

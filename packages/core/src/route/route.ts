@@ -37,6 +37,10 @@ const limits = z.strictObject({
   strokeMm: z.number().min(0.005).max(5).default(0.1),
   strayMm2: z.number().min(0).max(1000).default(1),
   machineDotsPerInch: z.number().min(LEAST_DPI).max(MOST_DPI).nullable().default(null),
+  neckMm: z.number().min(0).max(50).default(1),
+  cornerMm: z.number().min(0).max(20).default(0.1),
+  holeMm2: z.number().min(0).max(10000).default(1),
+  sheetMm: z.number().min(10).max(100000).nullable().default(null),
 });
 
 /** What results are held against where a route says nothing. */

@@ -119,6 +119,8 @@ export interface Stage<
   ) => Work<Inspection>;
   readonly readings?: Readonly<Record<string, ReadingFace>>;
   readonly fans?: readonly Fan<S>[];
+  /** The limits of the route that its checks hold the result against. */
+  readonly limits?: readonly (keyof Limits)[];
   /** Writes the files that hand the result over. */
   readonly files?: (result: R, settings: S, doing: Doing) => AsyncIterable<DeliveredFile>;
   /** What those files are, in a word or two. */

@@ -1,5 +1,7 @@
 import { portion, type Work } from "../maths/work";
 import { roundKnots, type Knot } from "../path/outline";
+import { reversedPath } from "../path/pathSet";
+import { ringArea } from "../polygon/rings";
 import { cornersOf, MEETS, ROUNDED, type Corner } from "./corners";
 import { fitCubic, type Cubic } from "./cubic";
 import { direction, indexAt, lineOf, placeAt, span, type Line, type Point } from "./line";
@@ -23,7 +25,7 @@ const CHORD = 0.5;
 const FIRST = 8;
 
 /** A straight piece, or a curve, from one point to another. */
-interface Piece {
+export interface Piece {
   readonly from: Point;
   readonly to: Point;
   readonly curve: Cubic | null;
@@ -43,7 +45,7 @@ export function* fitClosed(points: ArrayLike<number>, { tolerance, corners }: Fi
   if (found.length === 0) {
     const start = topmost(loop);
     const way = tangentAt(loop, loop.at[start]);
-    return knotsOf(yield* fitOpen(turned(loop, start), way, way, tolerance));
+    return pieceKnots(yield* fitOpen(turned(loop, start), way, way, tolerance));
   }
   const sides = found.map((corner, k) => side(loop, corner, found[(k + 1) % found.length]));
   const straight = sides.map((line) => straightThrough(line, tolerance));
@@ -61,7 +63,7 @@ export function* fitClosed(points: ArrayLike<number>, { tolerance, corners }: Fi
       pieces.push(...(yield* portion(work, k / sides.length, (k + 1) / sides.length)));
     }
   }
-  return knotsOf(pieces);
+  return pieceKnots(pieces);
 }
 
 /** A point of a straight line and its direction. */
@@ -111,7 +113,12 @@ function withEnds({ x, y }: Line, from: Point, to: Point): Line {
   return lineOf(points, false);
 }
 
-function* fitOpen(line: Line, start: Point | null, end: Point | null, tolerance: number): Work<Piece[]> {
+/**
+ * As few straight pieces and cubic curves as stay within the tolerance of an open line's points, each taken as far as it goes.
+ *
+ * @param start, end  directions to keep at the ends; null = free
+ */
+export function* fitOpen(line: Line, start: Point | null, end: Point | null, tolerance: number): Work<Piece[]> {
   const last = line.x.length - 1;
   const pieces: Piece[] = [];
   const place = (k: number): Point => [line.x[k], line.y[k]];
@@ -215,7 +222,8 @@ function topmost({ y }: Line): number {
   return top;
 }
 
-function knotsOf(pieces: readonly Piece[]): Knot[] {
+/** Knots of a closed outline made of pieces, each beginning where the one before ends. */
+export function pieceKnots(pieces: readonly Piece[]): Knot[] {
   return pieces.map(({ from, curve }, k) => {
     const before = pieces[(k + pieces.length - 1) % pieces.length].curve;
     return { at: from, ...(before ? { in: before.in } : {}), ...(curve ? { out: curve.out } : {}) };
@@ -223,10 +231,10 @@ function knotsOf(pieces: readonly Piece[]): Knot[] {
 }
 
 /**
- * Four knots, when all points lie on a circle.
+ * Four knots, when all points lie on a circle, run the way that the points do.
  * @see Kåsa, "A circle fitting procedure and its error analysis", IEEE Trans. Instrum. Meas. 25, 1976
  */
-function circleThrough(points: ArrayLike<number>, tolerance: number): Knot[] | null {
+export function circleThrough(points: ArrayLike<number>, tolerance: number): Knot[] | null {
   const count = points.length / 2;
   if (count < 8) return null;
   let [mx, my] = [0, 0];
@@ -254,5 +262,6 @@ function circleThrough(points: ArrayLike<number>, tolerance: number): Knot[] | n
     const off = span(points[2 * k] - mx - cx, points[2 * k + 1] - my - cy) - radius;
     if (Math.abs(off) > limit) return null;
   }
-  return roundKnots(mx + cx - radius, my + cy - radius, 2 * radius, 2 * radius);
+  const round = roundKnots(mx + cx - radius, my + cy - radius, 2 * radius, 2 * radius);
+  return ringArea(points) >= 0 ? round : [...reversedPath({ knots: round, closed: true }).knots];
 }

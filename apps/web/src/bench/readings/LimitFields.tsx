@@ -1,9 +1,9 @@
-import { type Limits } from "@hardline/core";
+import { stageById, type Limits, type StageId } from "@hardline/core";
 import { NumberInput } from "@mantine/core";
 import css from "./ReadingsColumn.module.css";
 
 interface Limit {
-  readonly name: Exclude<keyof Limits, "machineDotsPerInch">;
+  readonly name: Exclude<keyof Limits, "machineDotsPerInch" | "sheetMm">;
   readonly words: string;
   readonly says: string;
   readonly least: number;
@@ -58,14 +58,68 @@ const LIMITS: readonly Limit[] = [
     unit: "mm",
     decimals: 3,
   },
+  {
+    name: "neckMm",
+    words: "Necks under",
+    says: "Thinnest neck the material bears",
+    least: 0,
+    most: 50,
+    unit: "mm",
+    decimals: 2,
+  },
+  {
+    name: "cornerMm",
+    words: "Bends under",
+    says: "Tightest bend that blade or beam follows",
+    least: 0,
+    most: 20,
+    unit: "mm",
+    decimals: 2,
+  },
+  {
+    name: "holeMm2",
+    words: "Holes under",
+    says: "Smallest hole that is cut cleanly",
+    least: 0,
+    most: 10000,
+    unit: "mm²",
+    decimals: 1,
+  },
 ];
 
-/** What the shop holds results against; part of the route, so that it is saved and undone with it. */
-export function LimitFields({ limits, change }: { limits: Limits; change: (limits: Limits) => void }) {
-  const { machineDotsPerInch } = limits;
+/** Limits that may be unknown, and what stands in the field then. */
+const OPEN = [
+  {
+    name: "machineDotsPerInch",
+    words: "Machine at",
+    says: "Dots per inch that the machine runs at",
+    least: 10,
+    most: 4800,
+    unit: "/in",
+  },
+  {
+    name: "sheetMm",
+    words: "Cut up to",
+    says: "Longest cut that the machine takes",
+    least: 10,
+    most: 100000,
+    unit: "mm",
+  },
+] as const;
+
+interface Props {
+  readonly limits: Limits;
+  /** The stages that the route has. */
+  readonly stages: readonly StageId[];
+  readonly change: (limits: Limits) => void;
+}
+
+/** What the shop holds results against, as far as the route's stages look; part of the route, saved and undone with it. */
+export function LimitFields({ limits, stages, change }: Props) {
+  const used = new Set(stages.flatMap((stage) => stageById(stage).limits ?? []));
   return (
     <div className={css.limits}>
-      {LIMITS.map(({ name, words, says, least, most, unit, decimals }) => (
+      {LIMITS.filter(({ name }) => used.has(name)).map(({ name, words, says, least, most, unit, decimals }) => (
         <label key={name}>
           {words}
           <NumberInput
@@ -81,23 +135,24 @@ export function LimitFields({ limits, change }: { limits: Limits; change: (limit
           />
         </label>
       ))}
-      <label>
-        Machine at
-        <NumberInput
-          aria-label="Dots per inch that the machine runs at"
-          placeholder="any"
-          value={machineDotsPerInch ?? ""}
-          min={10}
-          max={4800}
-          suffix=" /in"
-          decimalScale={1}
-          onChange={(v) => {
-            if (v === "") change({ ...limits, machineDotsPerInch: null });
-            else if (typeof v === "number" && v >= 10 && v <= 4800)
-              change({ ...limits, machineDotsPerInch: v });
-          }}
-        />
-      </label>
+      {OPEN.filter(({ name }) => used.has(name)).map(({ name, words, says, least, most, unit }) => (
+        <label key={name}>
+          {words}
+          <NumberInput
+            aria-label={says}
+            placeholder="any"
+            value={limits[name] ?? ""}
+            min={least}
+            max={most}
+            suffix={` ${unit}`}
+            decimalScale={1}
+            onChange={(v) => {
+              if (v === "") change({ ...limits, [name]: null });
+              else if (typeof v === "number" && v >= least && v <= most) change({ ...limits, [name]: v });
+            }}
+          />
+        </label>
+      ))}
     </div>
   );
 }

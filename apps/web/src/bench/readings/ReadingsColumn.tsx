@@ -27,16 +27,20 @@ interface Props {
   readonly stale: boolean;
   readonly finish: Finish | null;
   readonly limits: Limits;
+  /** The stages that the route has. */
+  readonly stages: readonly StageId[];
   readonly places: Check | null;
   readonly setPlaces: (check: Check | null) => void;
   readonly fly: (place: Place) => void;
   readonly handOver: () => void;
   readonly setLimits: (limits: Limits) => void;
+  /** Has a stage's settings changed as a check proposes. */
+  readonly repair: (stage: StageId, change: object) => void;
 }
 
 /** The right column: everything that is measured. */
 export function ReadingsColumn(props: Props) {
-  const { inspected, stale, finish, limits, places, setPlaces, fly, handOver, setLimits } = props;
+  const { inspected, stale, finish, limits, stages, places, setPlaces, fly, handOver, setLimits, repair } = props;
   const found = inspected?.found;
   return (
     <aside className={css.column} aria-label="Checks and readings">
@@ -51,10 +55,11 @@ export function ReadingsColumn(props: Props) {
               shown={places?.id === check.id}
               show={setPlaces}
               fly={fly}
+              repair={check.repair ? () => repair(check.stage, check.repair!.change) : null}
             />
           ))}
         </div>
-        <LimitFields limits={limits} change={setLimits} />
+        <LimitFields {...{ limits, stages }} change={setLimits} />
         <h2>Readings</h2>
         {found && (
           <div className={stale ? css.stale : undefined}>
@@ -126,19 +131,24 @@ function StageFigures({ stage, readings }: OfStage) {
       <Line
         key={name}
         label={label}
-        value={`${Number(readings[name]).toFixed(decimals)}${unit ? ` ${unit}` : ""}`}
+        value={told(readings[name], decimals, unit)}
       />
     ));
 }
+
+/** A measured number with its unit; a word where there is none to measure. */
+const told = (value: Readings[string], decimals: number, unit?: string): string =>
+  typeof value === "number" ? `${value.toFixed(decimals)}${unit ? ` ${unit}` : ""}` : String(value);
 
 interface CheckLineProps {
   readonly check: Check;
   readonly shown: boolean;
   readonly show: (check: Check | null) => void;
   readonly fly: (place: Place) => void;
+  readonly repair: (() => void) | null;
 }
 
-function CheckLine({ check, shown, show, fly }: CheckLineProps) {
+function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
   const { level, text, detail, places } = check;
   return (
     <div className={css.check}>
@@ -148,6 +158,11 @@ function CheckLine({ check, shown, show, fly }: CheckLineProps) {
         <p>{detail}</p>
         {places.length > 0 && (
           <div className={css.places}>
+            {repair && (
+              <button type="button" onClick={repair}>
+                {check.repair!.label}
+              </button>
+            )}
             <button
               type="button"
               onClick={() => {

@@ -104,6 +104,7 @@ export const blackWhite = defineStage({
     const film = await doing(outOfBlocks(bits, times, bits.width * times, bits.height * times));
     yield* bitmapFiles("film", film, { ...finish, dotsPerInch }, doing);
   },
+  limits: ["areaMm2", "dotMm", "gapMm", "strokeMm"],
   summary: (settings) =>
     methodOf(settings).summary(settings) +
     (settings.material === "burns-pale" ? ", burns pale" : "") +

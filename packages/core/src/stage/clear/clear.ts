@@ -55,6 +55,7 @@ export const clear = defineStage({
     yield { name: "cleared.png", mediaType: "image/png", bytes };
   },
 
+  limits: ["strayMm2"],
   summary: ({ ops, edgeMm, featherMm }) => {
     if (ops.length === 0) return "nothing taken away yet";
     const said = ops.map(opWords);

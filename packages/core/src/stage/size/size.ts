@@ -5,7 +5,7 @@ import { inStretches, portion, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { coverOfPolygon } from "../../path/cover";
 import { WHOLE_FRAME } from "../../path/frame";
-import { polygonOf, rectangleKnots, roundKnots } from "../../path/outline";
+import { polygonOf, rectangleKnots, roundKnots, type Knot } from "../../path/outline";
 import { cropped } from "../../raster/crop";
 import { type Rgba } from "../../raster/types";
 import { type FilterName } from "../../resample/filters";
@@ -30,7 +30,8 @@ export const size = defineStage({
     if (settings.shape.kind === "whole") return { finish, frame: WHOLE_FRAME };
     const { x, y, width, height } = cutDown(facts, settings.shape);
     const [w, h] = [facts.width, facts.height];
-    return { finish, frame: { x: x / w, y: y / h, width: width / w, height: height / h } };
+    const frame = { x: x / w, y: y / h, width: width / w, height: height / h };
+    return { finish, frame, outline: outlineKnots(settings.shape, finish.widthMm, finish.heightMm, 1) };
   },
   *run({ picture }, settings, { place }): Work<Picture> {
     const { resample, shape } = settings;
@@ -59,6 +60,7 @@ export const size = defineStage({
     };
   },
   readings: { sourcePerInch: { label: "Source", unit: "px/in" } },
+  limits: ["machineDotsPerInch"],
   summary: ({ widthMm, heightMm, dotsPerInch, resample, shape, straighten, turn, mirror }) => {
     const side =
       widthMm !== undefined
@@ -83,15 +85,18 @@ function* cutToShape(sized: Rgba, { shape }: SizeSettings, { finish, frame }: Pl
   return { kind: "picture", finish, frame, colour, cleared: null };
 }
 
+/** The piece's outline in a box, in units of which there are so many to a millimetre. */
+function outlineKnots(shape: PieceShape, width: number, height: number, perMm: number): Knot[] {
+  if (shape.kind === "round") return roundKnots(0, 0, width, height);
+  const corner = shape.kind === "rounded" ? shape.cornerMm * perMm : 0;
+  return rectangleKnots(0, 0, width, height, corner, corner);
+}
+
 /** The picture with what lies outside the piece cleared. */
 function* shaped(picture: Rgba, shape: PieceShape, perMm: number): Work<Rgba> {
   if (shape.kind === "whole" || shape.kind === "rectangle") return picture;
   const { width, height } = picture;
-  const corner = shape.kind === "rounded" ? shape.cornerMm * perMm : 0;
-  const knots =
-    shape.kind === "round"
-      ? roundKnots(0, 0, width, height)
-      : rectangleKnots(0, 0, width, height, corner, corner);
+  const knots = outlineKnots(shape, width, height, perMm);
   const cover = yield* coverOfPolygon(polygonOf(knots), width, height);
   const data = yield* copied(picture.data);
   yield* inStretches(cover.length, (from, to) => {

@@ -33,6 +33,8 @@ export type TraceSettings = z.output<typeof traceSettings>;
 
 /** Of dots, an outline steps by whole ones; closer than this it would follow the steps. */
 const STEPS = 0.75;
+/** An enlarged edge runs in waves, this much of a pixel of the source high; closer, an outline would follow the waves. */
+const WAVES = 0.3;
 const INK = 0x15181d;
 
 /** Outlines of what is dark, as few straight lines and curves as stay within a tolerance. */
@@ -43,7 +45,7 @@ export const trace = defineStage({
   takes: ({ from }: TraceSettings) =>
     from === "tone" ? ({ tone: ["tone", "picture"] } as const) : ({ tone: ["plates"] } as const),
   gives: "paths",
-  *run({ tone }: { readonly tone: Tone | Picture | Plates }, settings): Work<Paths> {
+  *run({ tone }: { readonly tone: Tone | Picture | Plates }, settings, { facts }): Work<Paths> {
     const { finish, frame } = tone;
     const gray = yield* portion(darkOf(tone), 0, 0.1);
     const threshold =
@@ -52,9 +54,11 @@ export const trace = defineStage({
         : settings.threshold;
     const outlines = yield* portion(outlinesOf(gray, threshold), 0.12, 0.3);
     const perMm = dotsPerMm(finish);
-    const tolerance = Math.max(settings.toleranceMm * perMm, tone.kind === "plates" ? STEPS : 0);
-    const [least, leastHole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
-    const { kept, specks, pinholes } = largeEnough(outlines, least, leastHole);
+    const enlarged = finish.widthPx / (facts.width * frame.width);
+    const least = tone.kind === "plates" ? STEPS : enlarged > 1 ? WAVES * enlarged : 0;
+    const tolerance = Math.max(settings.toleranceMm * perMm, least);
+    const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
+    const { kept, specks, pinholes } = largeEnough(outlines, shape, hole);
     const paths: KnotPath[] = [];
     for (const [done, k] of kept.entries()) {
       yield 0.3 + (0.7 * done) / kept.length;

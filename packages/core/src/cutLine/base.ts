@@ -1,0 +1,86 @@
+import { dotsPerMm } from "../maths/units";
+import { inStretches, portion, type Work } from "../maths/work";
+import { ringsOf } from "../path/flatten";
+import { type Knot } from "../path/outline";
+import { knotPathsOf, pathSetOf, reversedPath, type KnotPath } from "../path/pathSet";
+import { evenOdd, joined } from "../polygon/clip";
+import { goesRound, reversedRing, ringArea, ringBox, type Ring } from "../polygon/rings";
+import { newGray, type Rgba } from "../raster/types";
+import { type Placement } from "../result/finish";
+import { type Paths } from "../result/result";
+import { fitClosed } from "../trace/fit";
+import { outlinesOf } from "../trace/outlines";
+import { largeEnough } from "../trace/shapes";
+
+/** Straight pieces that stand for curves stay this near to them, in mm. */
+export const FLAT_MM = 0.002;
+/**
+ * An alpha of two values runs by steps of a pixel; nearer than this its outline would follow the steps. Half of what an
+ * antialiased edge is known to is lost by it, and evens out over a length.
+ */
+const STEPS = 0.6;
+/** Half transparent dust under this many pixels is no art. */
+const DUST = 2;
+const ANY = { name: "base", use: "through", colour: 0 } as const;
+
+/** What a cut line starts from, and the curves that its rings stand for, where they are known. */
+export interface Base {
+  readonly rings: readonly Ring[];
+  readonly curves: ReadonlyMap<Ring, KnotPath>;
+}
+
+/** Outline of what a picture holds, where its alpha passes a threshold, 1..255. */
+export function* artBase(colour: Rgba, alpha: number, { finish }: Placement): Work<Base> {
+  const perMm = dotsPerMm(finish);
+  const clear = newGray(colour.width, colour.height);
+  yield* inStretches(clear.data.length, (from, to) => {
+    for (let i = from; i < to; i++) clear.data[i] = 255 - colour.data[4 * i + 3];
+  });
+  // Art has an alpha of the threshold or more; outlines are of what is below a grey.
+  const outlines = yield* portion(outlinesOf(clear, 256 - alpha), 0.1, 0.4);
+  const { kept } = largeEnough(outlines, DUST, DUST);
+  const paths: KnotPath[] = [];
+  for (const [done, k] of kept.entries()) {
+    yield 0.4 + (0.5 * done) / kept.length;
+    const points = outlines.points.subarray(2 * outlines.starts[k], 2 * outlines.starts[k + 1]);
+    const knots = yield* portion(fitClosed(points, { tolerance: STEPS, corners: 0.5 }), 0.4, 0.9);
+    paths.push({ closed: true, knots: knots.map((knot) => scaled(knot, 1 / perMm)) });
+  }
+  return baseOf(paths);
+}
+
+/** Outlines of traced shapes: every set that is filled. Several sets become one area. */
+export function tracedBase({ sets }: Paths): Base {
+  const filled = sets.filter((s) => s.use === "fill");
+  if (filled.length === 1) return baseOf(knotPathsOf(filled[0]));
+  const areas = filled.map((set) => evenOdd(ringsOf(set, FLAT_MM)));
+  return { rings: areas.reduce<Ring[]>((all, area) => joined(all, area), []), curves: new Map() };
+}
+
+/** The piece's own shape. */
+export const pieceBase = (outline: readonly Knot[]): Base => baseOf([{ knots: outline, closed: true }]);
+
+/** Closed paths as rings that run as areas do: clockwise round an area, the other way round a hole in it. */
+function baseOf(paths: readonly KnotPath[]): Base {
+  const given = paths.filter((path) => path.closed && path.knots.length > 1);
+  const rings = ringsOf(pathSetOf(ANY, given), FLAT_MM);
+  const boxes = rings.map(ringBox);
+  const curves = new Map<Ring, KnotPath>();
+  for (const [k, ring] of rings.entries()) {
+    const [x, y] = [ring[0], ring[1]];
+    const round = (other: Ring, o: number): boolean => {
+      const box = boxes[o];
+      if (o === k || x < box.x || y < box.y || x > box.x + box.width || y > box.y + box.height) return false;
+      return goesRound(other, x, y);
+    };
+    const isHole = rings.filter(round).length % 2 === 1;
+    if (ringArea(ring) > 0 === isHole) curves.set(reversedRing(ring), reversedPath(given[k]));
+    else curves.set(ring, given[k]);
+  }
+  return { rings: [...curves.keys()], curves };
+}
+
+export function scaled({ at, in: before, out }: Knot, by: number): Knot {
+  const of = (p: readonly [number, number]): [number, number] => [p[0] * by, p[1] * by];
+  return { at: of(at), ...(before ? { in: of(before) } : {}), ...(out ? { out: of(out) } : {}) };
+}

@@ -1,0 +1,67 @@
+import { portion, type Work } from "../maths/work";
+import { type KnotPath } from "../path/pathSet";
+import { fitRings } from "../polygon/fitRings";
+import { closed, offset, opened, type Join } from "../polygon/offset";
+import { bridged, keptParts, smoothed } from "../polygon/parts";
+import { type Ring } from "../polygon/rings";
+import { type Point } from "../trace/line";
+import { type Base } from "./base";
+import { withoutGaps, type CutGap, type GapWish } from "./gaps";
+import { cutOrder, runWay, type Way } from "./order";
+import { withTab, type TabWish } from "./tab";
+
+/** How a cut line is made of an outline. Lengths in mm, areas in mm2. */
+export interface CutWish {
+  readonly gaps: GapWish;
+  readonly parts: {
+    readonly keep: "all" | "largest";
+    readonly smallestMm2: number;
+    readonly bridgeMm: number;
+  };
+  readonly smoothMm: number;
+  readonly offsetMm: number;
+  readonly join: Join;
+  readonly tab: TabWish | null;
+  readonly way: Way;
+}
+
+export interface Cut {
+  readonly rings: readonly Ring[];
+  /** Curves of the rings, in the order in which they are run. */
+  readonly paths: readonly KnotPath[];
+  readonly gaps: readonly CutGap[];
+  /** Middle of the hole of the tab. */
+  readonly tabAt: Point | null;
+}
+
+/**
+ * A cut line round an outline: gaps filled, parts chosen and joined, spikes and dents smoothed, moved out or in, a tab
+ * joined on. Where nothing moves it, the curves of the outline stay as they are.
+ */
+export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<Cut> {
+  const { gaps, rings: filled } = withoutGaps(given, wish.gaps);
+  const { keep, smallestMm2, bridgeMm } = wish.parts;
+  let rings = bridged(filled, bridgeMm);
+  rings = keptParts(rings, keep, smallestMm2);
+  yield 0.1;
+  const { smoothMm, offsetMm } = wish;
+  if (smoothMm > 0) rings = smoothed(rings, smoothMm);
+  yield 0.3;
+  rings = offset(rings, offsetMm, wish.join);
+  yield 0.5;
+  // Moved out, dents have become tighter by the move; moved in, corners have.
+  if (smoothMm > 0 && offsetMm > 0) rings = closed(rings, smoothMm);
+  if (smoothMm > 0 && offsetMm < 0) rings = opened(rings, smoothMm);
+  yield 0.6;
+  const tab = wish.tab && withTab(rings, wish.tab);
+  if (tab) rings = tab.rings;
+  const ordered = cutOrder(rings);
+  const paths: KnotPath[] = [];
+  for (const [done, ring] of ordered.entries()) {
+    const at = (k: number) => 0.7 + (0.3 * k) / ordered.length;
+    const known = curves.get(ring);
+    if (known) paths.push(known);
+    else paths.push(...(yield* portion(fitRings([ring]), at(done), at(done + 1))));
+  }
+  return { rings: ordered, paths: runWay(paths, wish.way), gaps, tabAt: tab?.middle ?? null };
+}

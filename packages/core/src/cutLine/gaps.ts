@@ -1,0 +1,80 @@
+import { type Place } from "../inspect/check";
+import { goesRound, partsOf, ringArea, ringBox, ringsOfParts, type Ring, type Rings } from "../polygon/rings";
+
+/** A hole in the piece, before a border makes it smaller. */
+export interface CutGap {
+  readonly areaMm2: number;
+  /** A place inside it, in mm. */
+  readonly at: readonly [number, number];
+  readonly box: Place;
+  readonly filled: boolean;
+}
+
+export interface GapWish {
+  /** Gaps under this area are filled. */
+  readonly fillSmallerThanMm2: number;
+  /** Places, in mm, of gaps that stay open, and that are filled, whatever their area. */
+  readonly keep: readonly (readonly [number, number])[];
+  readonly fill: readonly (readonly [number, number])[];
+}
+
+/** The area with gaps filled, and all gaps, largest first. */
+export function withoutGaps(
+  rings: Rings,
+  wish: GapWish,
+): { readonly rings: Ring[]; readonly gaps: CutGap[] } {
+  const gaps: CutGap[] = [];
+  const parts = partsOf(rings).map(({ outer, holes }) => ({
+    outer,
+    holes: holes.filter((hole) => {
+      const areaMm2 = -ringArea(hole);
+      const holds = ([x, y]: readonly [number, number]) => goesRound(hole, x, y);
+      const filled = wish.fill.some(holds) || (areaMm2 < wish.fillSmallerThanMm2 && !wish.keep.some(holds));
+      const box = ringBox(hole);
+      gaps.push({
+        areaMm2,
+        at: placeIn(hole),
+        box: { xMm: box.x, yMm: box.y, widthMm: box.width, heightMm: box.height },
+        filled,
+      });
+      return !filled;
+    }),
+  }));
+  return { rings: islandsMerged(parts), gaps: gaps.sort((a, b) => b.areaMm2 - a.areaMm2) };
+}
+
+/** What lay in a gap that was filled is part of the filling. */
+function islandsMerged(parts: ReturnType<typeof partsOf>): Ring[] {
+  const boxes = parts.map(({ outer }) => ringBox(outer));
+  const inner = parts.filter(({ outer }, k) =>
+    parts.some(
+      (other, o) =>
+        o !== k &&
+        boxes[o].width >= boxes[k].width &&
+        goesRound(other.outer, outer[0], outer[1]) &&
+        !other.holes.some((hole) => goesRound(hole, outer[0], outer[1])),
+    ),
+  );
+  return ringsOfParts(parts.filter((p) => !inner.includes(p)));
+}
+
+/** A place well inside a ring: the middle of the longest stretch on a few level lines through it. */
+export function placeIn(ring: Ring): readonly [number, number] {
+  const box = ringBox(ring);
+  let best: readonly [number, number] = [ring[0], ring[1]];
+  let longest = -1;
+  for (const share of [0.5, 0.38, 0.62, 0.25, 0.75]) {
+    const y = box.y + share * box.height;
+    const crossings: number[] = [];
+    for (let k = 0, j = ring.length - 2; k < ring.length; j = k, k += 2) {
+      const [ax, ay, bx, by] = [ring[j], ring[j + 1], ring[k], ring[k + 1]];
+      if (ay > y !== by > y) crossings.push(ax + ((y - ay) / (by - ay)) * (bx - ax));
+    }
+    crossings.sort((a, b) => a - b);
+    for (let k = 0; k + 1 < crossings.length; k += 2) {
+      const length = crossings[k + 1] - crossings[k];
+      if (length > longest) [longest, best] = [length, [(crossings[k] + crossings[k + 1]) / 2, y]];
+    }
+  }
+  return best;
+}

@@ -1,0 +1,121 @@
+import { PDFArray, PDFDocument, PDFName, PDFNumber, PDFString, type PDFContext, type PDFDict, type PDFRef } from "pdf-lib";
+import { MM_PER_INCH } from "../maths/units";
+import { type PathSet, type PathUse } from "../path/pathSet";
+import { type Rect, type Rgba } from "../raster/types";
+
+const POINTS_PER_MM = 72 / MM_PER_INCH;
+/** A hairline, in mm. */
+const LINE_MM = 0.1;
+
+/** Processing steps of what a machine does with paths; what is only printed or filled has none. */
+const STEPS: Record<PathUse, string | null> = {
+  through: "Cutting",
+  kiss: "PartialCutting",
+  score: "Creasing",
+  fill: null,
+  print: null,
+};
+
+/** A picture under the paths, and where it lies on the piece, in mm. */
+export interface PagePicture extends Rect {
+  readonly picture: Rgba;
+  /** Its colour and alpha, packed by zlib. */
+  readonly colour: Uint8Array;
+  readonly alpha: Uint8Array;
+}
+
+/**
+ * A one-page PDF of paths, over a picture if there is one. Every set is drawn in a spot colour of its own name and lies on
+ * its own layer; layers that a machine follows say by which processing step.
+ *
+ * @param box  of the page, in mm from the piece's top left
+ * @see ISO 32000-1, 8.6.6.4 Separation, 8.11 Optional content
+ * @see ISO 19593-1, processing steps: group Structural, types Cutting, PartialCutting and Creasing
+ */
+export async function writePathsPdf(
+  sets: readonly PathSet[],
+  box: Rect,
+  under: PagePicture | null = null,
+): Promise<Uint8Array> {
+  const document = await PDFDocument.create({ updateMetadata: false });
+  const { context } = document;
+  const page = document.addPage([box.width * POINTS_PER_MM, box.height * POINTS_PER_MM]);
+  const [spots, layers, content]: [Record<string, PDFRef>, Record<string, PDFRef>, string[]] = [{}, {}, []];
+  if (under) {
+    page.node.setXObject(PDFName.of("Art"), pictureOf(context, under));
+    const [x, y] = [under.x - box.x, box.y + box.height - under.y - under.height].map(points);
+    content.push(`q ${points(under.width)} 0 0 ${points(under.height)} ${x} ${y} cm /Art Do Q`);
+  }
+  // Millimetres from the piece's top left, y downwards, as paths have them.
+  content.push(
+    `${points(1)} 0 0 ${points(-1)} ${points(-box.x)} ${points(box.y + box.height)} cm`,
+  );
+  sets.forEach((set, k) => {
+    spots[`S${k}`] = context.register(spotColour(context, set));
+    layers[`L${k}`] = context.register(layerOf(context, set));
+    const paint = set.use === "fill" ? `/S${k} cs 1 scn` : `/S${k} CS 1 SCN ${LINE_MM} w 1 j`;
+    const act = set.use === "fill" ? "f*" : "S";
+    content.push(`/OC /L${k} BDC q ${paint}`, drawn(set), `${act} Q EMC`);
+  });
+  const resources = page.node.normalizedEntries().Resources as PDFDict;
+  resources.set(PDFName.of("ColorSpace"), context.obj(spots));
+  resources.set(PDFName.of("Properties"), context.obj(layers));
+  const refs = context.obj(Object.values(layers));
+  document.catalog.set(PDFName.of("OCProperties"), context.obj({ OCGs: refs, D: { Order: refs, ON: refs } }));
+  page.node.set(PDFName.of("Contents"), context.register(context.flateStream(content.join("\n"))));
+  return document.save({ useObjectStreams: false });
+}
+
+const points = (mm: number): number => Math.round(mm * POINTS_PER_MM * 1e6) / 1e6;
+const number = (mm: number): string => String(Math.round(mm * 1e5) / 1e5);
+
+/** The set's own ink: on a screen, and on printers that have no such ink, its colour. */
+function spotColour(context: PDFContext, { name, colour }: PathSet): PDFArray {
+  const channels = [colour >> 16, (colour >> 8) & 255, colour & 255].map((c) => Math.round((c / 255) * 1e4) / 1e4);
+  const tint = context.obj({ FunctionType: 2, Domain: [0, 1], C0: [1, 1, 1], C1: channels, N: 1 });
+  const space = PDFArray.withContext(context);
+  for (const part of [PDFName.of("Separation"), PDFName.of(name), PDFName.of("DeviceRGB"), context.register(tint)])
+    space.push(part);
+  return space;
+}
+
+function layerOf(context: PDFContext, { name, use }: PathSet): PDFDict {
+  const layer = context.obj({ Type: "OCG" }) as PDFDict;
+  layer.set(PDFName.of("Name"), PDFString.of(name.replace(/[\\()]/g, "")));
+  const step = STEPS[use];
+  if (step)
+    layer.set(
+      PDFName.of("GTS_Metadata"),
+      context.obj({ GTS_ProcStepsGroup: "Structural", GTS_ProcStepsType: step }),
+    );
+  return layer;
+}
+
+function pictureOf(context: PDFContext, { picture, colour, alpha }: PagePicture): PDFRef {
+  const { width, height } = picture;
+  const common = { Type: "XObject", Subtype: "Image", Width: width, Height: height, BitsPerComponent: 8 };
+  const stream = (more: Record<string, string>, bytes: Uint8Array) => {
+    const made = context.stream(bytes, { ...common, ...more, Filter: "FlateDecode" });
+    made.dict.set(PDFName.of("Length"), PDFNumber.of(bytes.length));
+    return made;
+  };
+  const mask = context.register(stream({ ColorSpace: "DeviceGray" }, alpha));
+  const image = stream({ ColorSpace: "DeviceRGB" }, colour);
+  image.dict.set(PDFName.of("SMask"), mask);
+  return context.register(image);
+}
+
+function drawn({ points: p, starts, closed }: PathSet): string {
+  const parts: string[] = [];
+  for (let k = 0; k < closed.length; k++) {
+    const at = (i: number) => `${number(p[2 * i])} ${number(p[2 * i + 1])}`;
+    parts.push(`${at(starts[k])} m`);
+    for (let i = starts[k]; i + 3 < starts[k + 1]; i += 3) {
+      const c = p.subarray(2 * i, 2 * i + 8);
+      const straight = c[0] === c[2] && c[1] === c[3] && c[4] === c[6] && c[5] === c[7];
+      parts.push(straight ? `${at(i + 3)} l` : `${at(i + 1)} ${at(i + 2)} ${at(i + 3)} c`);
+    }
+    if (closed[k]) parts.push("h");
+  }
+  return parts.join("\n");
+}

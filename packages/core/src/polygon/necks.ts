@@ -1,0 +1,80 @@
+import { unreached } from "./parts";
+import { segmentsOf, nearTo } from "./segments";
+import { partsOf, ringBox, type Ring, type Rings } from "./rings";
+import { type Rect } from "../raster/types";
+
+/** Where an area is thin, and how thin. */
+export interface Neck {
+  readonly widthMm: number;
+  readonly box: Rect;
+}
+
+/** Widths are found to this, in mm. */
+const FINE_MM = 0.01;
+/** Widths tried before the thinnest is closed in on. */
+const TRIES = 8;
+
+/**
+ * The thinnest place of an area between two larger ones: the diameter of the largest disc that passes along everywhere.
+ * Where a disc that is a little larger cannot reach, and what it cannot reach lies between two places that it can.
+ * Walls between a hole and the outside, or another hole, count as well.
+ *
+ * @param upToMm  wider ones are not looked for
+ * @returns null where there is none up to that
+ */
+export function thinnestNeck(rings: Rings, upToMm: number): Neck | null {
+  const neckAt = (width: number): Ring | null =>
+    unreached(rings, width / 2).find(({ touches }) => touches > 1)?.part.outer ?? null;
+  let [low, high] = [0, 0];
+  let found: Ring | null = null;
+  for (let k = 1; k <= TRIES && !found; k++) {
+    [low, high] = [high, (upToMm * k) / TRIES];
+    found = neckAt(high);
+  }
+  if (found)
+    while (high - low > FINE_MM) {
+      const middle = (low + high) / 2;
+      const neck = neckAt(middle);
+      if (neck) [high, found] = [middle, neck];
+      else low = middle;
+    }
+  const neck = found && { widthMm: high, box: ringBox(found) };
+  const wall = thinnestWall(rings, upToMm);
+  if (!neck || (wall && wall.widthMm < neck.widthMm)) return wall;
+  return neck;
+}
+
+/** The least distance between two rings of one part. */
+export function thinnestWall(rings: Rings, upToMm: number): Neck | null {
+  let best: Neck | null = null;
+  for (const { outer, holes } of partsOf(rings)) {
+    if (holes.length === 0) continue;
+    const lines = [outer, ...holes].map((ring) => ({ points: closedUp(ring), closed: true }));
+    const segments = segmentsOf(lines, upToMm);
+    for (let s = 0; s < segments.count; s++)
+      for (const other of nearTo(segments, s, best ? best.widthMm : upToMm)) {
+        if (segments.line[other] === segments.line[s]) continue;
+        const wall = fromPoint(segments.ends, s, other);
+        if (wall.widthMm < (best?.widthMm ?? upToMm)) best = wall;
+      }
+  }
+  return best;
+}
+
+function closedUp(ring: Ring): Float64Array {
+  const points = new Float64Array(ring.length + 2);
+  points.set(ring);
+  points.set(ring.subarray(0, 2), ring.length);
+  return points;
+}
+
+/** Distance from where one piece begins to another: where two pieces are nearest, one of them ends. */
+function fromPoint(ends: Float64Array, s: number, other: number): Neck {
+  const [x, y] = [ends[4 * s], ends[4 * s + 1]];
+  const [ax, ay, bx, by] = ends.subarray(4 * other, 4 * other + 4);
+  const [dx, dy] = [bx - ax, by - ay];
+  const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+  const [px, py] = [ax + t * dx, ay + t * dy];
+  const box = { x: Math.min(x, px), y: Math.min(y, py), width: Math.abs(px - x), height: Math.abs(py - y) };
+  return { widthMm: Math.sqrt((px - x) * (px - x) + (py - y) * (py - y)), box };
+}

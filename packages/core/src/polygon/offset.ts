@@ -1,0 +1,40 @@
+import { ClipperOffset, EndType, JoinType, type Paths64 } from "clipper2-ts";
+import { fromUnits, toUnits, UNITS_PER_MM } from "./clip";
+import { type Ring, type Rings } from "./rings";
+
+/** What is put where the moved sides of a corner part: an arc, their meeting, or a straight piece. */
+export type Join = "round" | "mitre" | "bevel";
+
+const JOINS: Record<Join, JoinType> = {
+  round: JoinType.Round,
+  mitre: JoinType.Miter,
+  bevel: JoinType.Bevel,
+};
+
+/** A mitre goes no further out than so many times the offset; a sharper corner is cut off square. */
+export const MITRE_LIMIT = 4;
+/** An arc strays from the circle by this at most, in mm: what a plotter's step is worth a twelfth of. */
+const ARC_MM = 0.002;
+
+/**
+ * An area grown by a distance, or made smaller by it: its boundary moved along its own square direction.
+ *
+ * @param byMm  outwards above 0, inwards below
+ * @see Chen & McMains, "Polygon offsetting by computing winding numbers", ASME DETC 2005
+ */
+export function offset(rings: Rings, byMm: number, join: Join = "round"): Ring[] {
+  if (byMm === 0) return [...rings];
+  const work = new ClipperOffset(MITRE_LIMIT, ARC_MM * UNITS_PER_MM);
+  work.addPaths(toUnits(rings), JOINS[join], EndType.Polygon);
+  const out: Paths64 = [];
+  work.execute(byMm * UNITS_PER_MM, out);
+  return fromUnits(out);
+}
+
+/** What a disc of a radius reaches without leaving the area: thinner parts and outer corners of a smaller radius go. */
+export const opened = (rings: Rings, radiusMm: number): Ring[] =>
+  offset(offset(rings, -radiusMm), radiusMm);
+
+/** The area with whatever no disc of a radius reaches from outside: dents, slits and inner corners of a smaller radius. */
+export const closed = (rings: Rings, radiusMm: number): Ring[] =>
+  offset(offset(rings, radiusMm), -radiusMm);

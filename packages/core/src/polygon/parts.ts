@@ -1,0 +1,62 @@
+import { common, joined, without } from "./clip";
+import { closed, offset, opened } from "./offset";
+import { areaOf, partsOf, ringArea, ringsOfParts, type Part, type Ring, type Rings } from "./rings";
+
+const sizeOf = ({ outer, holes }: Part): number => areaOf([outer, ...holes]);
+
+/** Parts from a size on; of several, when wished, the largest alone. */
+export function keptParts(rings: Rings, keep: "all" | "largest", smallestMm2: number): Ring[] {
+  const parts = partsOf(rings).filter((p) => sizeOf(p) >= smallestMm2);
+  if (keep === "all" || parts.length < 2) return ringsOfParts(parts);
+  return ringsOfParts([parts.reduce((a, b) => (sizeOf(b) > sizeOf(a) ? b : a))]);
+}
+
+/** What the two ways of drawing a curve leave between them, in mm2, is nothing. */
+const NOTHING_MM2 = 0.002;
+
+/** What two areas count as touching across, in mm: several units of clipping. */
+const TOUCH_MM = 0.004;
+
+/**
+ * Parts nearer to each other than a distance become one: a disc of half of it cannot pass between them, and what it does
+ * not reach there is filled. Dents of a part by itself are left as they are.
+ */
+export function bridged(rings: Rings, nearerThanMm: number): Ring[] {
+  const parts = partsOf(rings);
+  if (parts.length < 2 || nearerThanMm <= 0) return [...rings];
+  const filled = without(closed(rings, nearerThanMm / 2), rings);
+  const bridges = partsOf(filled).filter((fill) => {
+    if (ringArea(fill.outer) < NOTHING_MM2) return false;
+    const near = offset([fill.outer], TOUCH_MM);
+    return parts.filter((p) => common(near, [p.outer, ...p.holes]).length > 0).length > 1;
+  });
+  // A hair wider, so that sides that only touch are joined.
+  return joined(rings, offset(ringsOfParts(bridges), TOUCH_MM));
+}
+
+/** What a disc of a radius does not reach within an area, piece by piece, and how many parts of the rest each touches. */
+export function unreached(rings: Rings, radiusMm: number): { readonly part: Part; readonly touches: number }[] {
+  const rest = opened(rings, radiusMm);
+  const restParts = partsOf(rest);
+  const left = partsOf(without(rings, rest)).filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
+  return left.map((part) => {
+    if (restParts.length < 2) return { part, touches: restParts.length };
+    const near = offset([part.outer], TOUCH_MM);
+    const touches = restParts.filter((p) => common(near, [p.outer, ...p.holes]).length > 0).length;
+    return { part, touches };
+  });
+}
+
+/**
+ * An area without dents and spikes that a disc of a radius does not reach. A spike larger than the disc itself is a limb
+ * of the art, such as a feeler or a mast: it stays.
+ */
+export function smoothed(rings: Rings, radiusMm: number): Ring[] {
+  const whole = closed(rings, radiusMm);
+  const limbs = unreached(whole, radiusMm).filter(
+    ({ part, touches }) => touches > 1 || ringArea(part.outer) > Math.PI * radiusMm * radiusMm,
+  );
+  const smooth = opened(whole, radiusMm);
+  if (limbs.length === 0) return smooth;
+  return joined(smooth, offset(ringsOfParts(limbs.map(({ part }) => part)), TOUCH_MM));
+}

@@ -1,0 +1,128 @@
+import { type Rect } from "../raster/types";
+
+/** A closed line of straight pieces: x, y of every corner, in mm; the last joins the first again. */
+export type Ring = Float64Array;
+
+/**
+ * Rings that bound an area: outer ones run clockwise on the screen, holes the other way; none crosses itself or another.
+ * In mm, from the finished piece's top left.
+ */
+export type Rings = readonly Ring[];
+
+/** Area that a ring goes round, in mm2 or whatever it is in: positive when clockwise on the screen. */
+export function ringArea(ring: ArrayLike<number>): number {
+  let sum = 0;
+  for (let k = 0, j = ring.length - 2; k < ring.length; j = k, k += 2)
+    sum += ring[j] * ring[k + 1] - ring[k] * ring[j + 1];
+  return sum / 2;
+}
+
+/** Area in mm2 of all that rings bound, holes taken out. */
+export const areaOf = (rings: Rings): number => rings.reduce((sum, ring) => sum + ringArea(ring), 0);
+
+/** Length of a ring in mm. */
+export function ringLength(ring: Ring): number {
+  let length = 0;
+  for (let k = 0, j = ring.length - 2; k < ring.length; j = k, k += 2) {
+    const [dx, dy] = [ring[k] - ring[j], ring[k + 1] - ring[j + 1]];
+    length += Math.sqrt(dx * dx + dy * dy);
+  }
+  return length;
+}
+
+/** The same ring run the other way. */
+export function reversedRing(ring: Ring): Ring {
+  const out = new Float64Array(ring.length);
+  for (let k = 0; k < ring.length; k += 2) out.set([ring[k], ring[k + 1]], ring.length - 2 - k);
+  return out;
+}
+
+/** Box of a ring. */
+export function ringBox(ring: Ring): Rect {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < ring.length; k += 2) {
+    left = Math.min(left, ring[k]);
+    right = Math.max(right, ring[k]);
+    top = Math.min(top, ring[k + 1]);
+    bottom = Math.max(bottom, ring[k + 1]);
+  }
+  return { x: left, y: top, width: right - left, height: bottom - top };
+}
+
+/** Whether a ring goes round a place: a line from it to the right crosses the ring an odd number of times. */
+export function goesRound(ring: Ring, x: number, y: number): boolean {
+  let inside = false;
+  for (let k = 0, j = ring.length - 2; k < ring.length; j = k, k += 2) {
+    const [ax, ay, bx, by] = [ring[k], ring[k + 1], ring[j], ring[j + 1]];
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+  }
+  return inside;
+}
+
+/** Whether a place lies in the area that rings bound. */
+export const isInside = (rings: Rings, x: number, y: number): boolean =>
+  rings.reduce((inside, ring) => inside !== goesRound(ring, x, y), false);
+
+/** A part of an area that hangs together: its outer ring and the holes in it. */
+export interface Part {
+  readonly outer: Ring;
+  readonly holes: readonly Ring[];
+}
+
+/** The parts of an area, in the order of their outer rings. A hole belongs to the smallest outer ring round it. */
+export function partsOf(rings: Rings): Part[] {
+  const outers = rings.filter((r) => ringArea(r) > 0);
+  const boxes = outers.map(ringBox);
+  const areas = outers.map(ringArea);
+  const holes: Ring[][] = outers.map(() => []);
+  for (const hole of rings) {
+    if (ringArea(hole) > 0) continue;
+    const box = ringBox(hole);
+    let parent = -1;
+    for (let k = 0; k < outers.length; k++) {
+      if (parent >= 0 && areas[k] >= areas[parent]) continue;
+      if (!isBoxIn(box, boxes[k])) continue;
+      if (goesRound(outers[k], hole[0], hole[1])) parent = k;
+    }
+    if (parent >= 0) holes[parent].push(hole);
+  }
+  return outers.map((outer, k) => ({ outer, holes: holes[k] }));
+}
+
+const isBoxIn = (a: Rect, b: Rect): boolean =>
+  a.x >= b.x && a.y >= b.y && a.x + a.width <= b.x + b.width && a.y + a.height <= b.y + b.height;
+
+/** The rings of parts, each outer one followed by its holes. */
+export const ringsOfParts = (parts: readonly Part[]): Ring[] => parts.flatMap((p) => [p.outer, ...p.holes]);
+
+/** A circle as a ring, clockwise, that strays from it by `offMm` at most. */
+export function circleRing(x: number, y: number, radiusMm: number, offMm = 0.001): Ring {
+  const sides = Math.max(24, Math.ceil(QUARTER_TURNS * Math.sqrt(radiusMm / offMm)) * 4);
+  const ring = new Float64Array(2 * sides);
+  // Points of a circle by their half-angle's tangent: no trigonometry, whose last bits differ between engines.
+  const quarter = sides / 4;
+  for (let k = 0; k < quarter; k++) {
+    const t = tangentOfShare(k / quarter);
+    const [c, s] = [(1 - t * t) / (1 + t * t), (2 * t) / (1 + t * t)];
+    for (const [turn, px, py] of [
+      [0, c, s],
+      [1, -s, c],
+      [2, -c, -s],
+      [3, s, -c],
+    ]) {
+      ring[2 * (turn * quarter + k)] = x + radiusMm * px;
+      ring[2 * (turn * quarter + k) + 1] = y + radiusMm * py;
+    }
+  }
+  return ring;
+}
+
+/** Sides of a circle go by the root of its radius over the stray: 2 pi / (2 sqrt 2), a quarter of it. */
+const QUARTER_TURNS = 0.56;
+
+/** Tangent of an eighth of a turn's share, as near as makes even steps: t (pi/4) by the first three terms of its series. */
+function tangentOfShare(share: number): number {
+  const a = (share * Math.PI) / 4;
+  const a2 = a * a;
+  return a * (1 + a2 * (1 / 3 + a2 * (2 / 15 + a2 * (17 / 315 + a2 * (62 / 2835)))));
+}

@@ -1,0 +1,83 @@
+import { type Polyline } from "../path/flatten";
+
+/** Straight pieces of lines in a grid, so that those near to each other are found without looking at all. */
+export interface Segments {
+  readonly count: number;
+  /** x, y of the beginning and of the end of each. */
+  readonly ends: Float64Array;
+  /** Number of the line that each is of. */
+  readonly line: Int32Array;
+  /** How far along its line it begins, in mm. */
+  readonly along: Float64Array;
+  /** Length and closedness of every line. */
+  readonly lengths: Float64Array;
+  readonly closed: readonly boolean[];
+  readonly cellMm: number;
+  readonly cells: ReadonlyMap<number, readonly number[]>;
+}
+
+/** Cells across; more than any sheet has. */
+const ACROSS = 1 << 20;
+const cellAt = (column: number, row: number): number => (row + ACROSS / 2) * ACROSS + column + ACROSS / 2;
+
+/** Puts the straight pieces of lines into a grid. @param reachMm  how far off pieces are looked for later, at most */
+export function segmentsOf(lines: readonly Polyline[], reachMm: number): Segments {
+  const count = lines.reduce((sum, { points }) => sum + Math.max(0, points.length / 2 - 1), 0);
+  const [ends, line, along] = [new Float64Array(4 * count), new Int32Array(count), new Float64Array(count)];
+  const lengths = new Float64Array(lines.length);
+  let all = 0;
+  lines.forEach(({ points }, l) => {
+    for (let k = 0; k + 3 < points.length; k += 2, all++) {
+      ends.set(points.subarray(k, k + 4), 4 * all);
+      line[all] = l;
+      along[all] = lengths[l];
+      const [dx, dy] = [points[k + 2] - points[k], points[k + 3] - points[k + 1]];
+      lengths[l] += Math.sqrt(dx * dx + dy * dy);
+    }
+  });
+  const mean = lengths.reduce((a, b) => a + b, 0) / Math.max(1, count);
+  const cellMm = Math.max(2 * mean, reachMm, 0.01);
+  const cells = new Map<number, number[]>();
+  for (let s = 0; s < count; s++)
+    eachCell(ends.subarray(4 * s, 4 * s + 4), 0, cellMm, (cell) => {
+      const there = cells.get(cell);
+      if (there) there.push(s);
+      else cells.set(cell, [s]);
+    });
+  return { count, ends, line, along, lengths, closed: lines.map((l) => l.closed), cellMm, cells };
+}
+
+/** Every cell of a piece's box; long slanting pieces are taken row by row, so that few others are met. */
+function eachCell(
+  [ax, ay, bx, by]: ArrayLike<number> & Iterable<number>,
+  reachMm: number,
+  cellMm: number,
+  act: (cell: number) => void,
+): void {
+  const of = (v: number) => Math.floor(v / cellMm);
+  const [top, bottom] = [of(Math.min(ay, by) - reachMm), of(Math.max(ay, by) + reachMm)];
+  for (let row = top; row <= bottom; row++) {
+    const [from, to] = [row * cellMm - reachMm, (row + 1) * cellMm + reachMm];
+    const xAt = (y: number) =>
+      by === ay ? ax : ax + ((bx - ax) * (Math.max(Math.min(ay, by), Math.min(Math.max(ay, by), y)) - ay)) / (by - ay);
+    const [x0, x1] = by === ay ? [ax, bx] : [xAt(from), xAt(to)];
+    for (let column = of(Math.min(x0, x1) - reachMm); column <= of(Math.max(x0, x1) + reachMm); column++)
+      act(cellAt(column, row));
+  }
+}
+
+/** The pieces within a reach of one, and perhaps a few more, each once. */
+export function nearTo({ ends, cells, cellMm }: Segments, s: number, reachMm: number): Set<number> {
+  const found = new Set<number>();
+  eachCell(ends.subarray(4 * s, 4 * s + 4), reachMm, cellMm, (cell) => {
+    for (const other of cells.get(cell) ?? []) if (other !== s) found.add(other);
+  });
+  return found;
+}
+
+/** How far two places of one line lie apart along it, the shorter way round a closed one. */
+export function apartAlong({ line, along, lengths, closed }: Segments, a: number, b: number): number {
+  if (line[a] !== line[b]) return Infinity;
+  const off = Math.abs(along[a] - along[b]);
+  return closed[line[a]] ? Math.min(off, lengths[line[a]] - off) : off;
+}
