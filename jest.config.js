@@ -13,6 +13,11 @@ const swc = [
   },
 ];
 
+const esm = [
+  "@swc/jest",
+  { swcrc: false, module: { type: "commonjs" }, jsc: { target: "es2022", parser: { syntax: "ecmascript" } } },
+];
+
 const project = (displayName, folder, more = {}) => ({
   displayName,
   rootDir: __dirname,
@@ -22,7 +27,9 @@ const project = (displayName, folder, more = {}) => ({
   sandboxInjectedGlobals: ["Math"],
   testPathIgnorePatterns: ["/node_modules/", "/dist/", "/\\.local/"],
   modulePathIgnorePatterns: ["/dist/", "/\\.local/"],
-  transform: { "^.+\\.tsx?$": swc },
+  transform: { "^.+\\.tsx?$": swc, "/node_modules/clipper2-ts/": esm },
+  // Written as modules only, which the runner cannot require.
+  transformIgnorePatterns: ["/node_modules/(?!clipper2-ts/)"],
   moduleNameMapper: {
     "^@hardline/(core|contract|intake)$": "<rootDir>/packages/$1/src/index.ts",
     "^@hardline/contract/constants$": "<rootDir>/packages/contract/src/constants.ts",

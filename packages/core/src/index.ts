@@ -116,3 +116,6 @@ export type { CutGap } from "./cutLine/gaps";
 export * from "./polygon/clip";
 export * from "./polygon/offset";
 export * from "./polygon/rings";
+export * from "./drawing/drawing";
+export * from "./drawing/readDxf";
+export * from "./drawing/readSvg";

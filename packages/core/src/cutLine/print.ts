@@ -7,7 +7,10 @@ import { squaredDistanceTo } from "../region/distance";
 import { type Finish } from "../result/finish";
 
 /** What lies under the art out to the edge of what is printed. */
-export type Under = { readonly kind: "nothing" } | { readonly kind: "edge" } | { readonly kind: "colour"; readonly colour: number };
+export type Under =
+  | { readonly kind: "nothing" }
+  | { readonly kind: "edge" }
+  | { readonly kind: "colour"; readonly colour: number };
 
 /** Art of more cover than this, 0..255, has a colour of its own. */
 const HALF = 127;
@@ -62,14 +65,23 @@ function over(art: Uint8Array | Uint8ClampedArray, below: Uint8Array | null, o: 
 }
 
 /** The part of a picture in a box that may reach beyond it. */
-function* moved({ width: w, height: h, data }: Rgba, left: number, top: number, width: number, height: number): Work<Rgba> {
+function* moved(
+  { width: w, height: h, data }: Rgba,
+  left: number,
+  top: number,
+  width: number,
+  height: number,
+): Work<Rgba> {
   const out = newRgba(width, height);
   const [from, to] = [Math.max(0, left), Math.min(w, left + width)];
   const atOnce = rowsAtOnce(width);
   for (let y = Math.max(0, top), rows = 0; y < Math.min(h, top + height); y++, rows++) {
     if (rows % atOnce === 0) yield rows / height;
     if (from < to)
-      out.data.set(data.subarray(4 * (y * w + from), 4 * (y * w + to)), 4 * ((y - top) * width + from - left));
+      out.data.set(
+        data.subarray(4 * (y * w + from), 4 * (y * w + to)),
+        4 * ((y - top) * width + from - left),
+      );
   }
   return out;
 }

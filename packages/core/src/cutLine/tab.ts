@@ -1,6 +1,14 @@
 import { joined, without } from "../polygon/clip";
 import { closed, offset } from "../polygon/offset";
-import { circleRing, goesRound, partsOf, ringArea, ringsOfParts, type Ring, type Rings } from "../polygon/rings";
+import {
+  circleRing,
+  goesRound,
+  partsOf,
+  ringArea,
+  ringsOfParts,
+  type Ring,
+  type Rings,
+} from "../polygon/rings";
 import { direction, type Point } from "../trace/line";
 
 export interface TabWish {

@@ -29,7 +29,28 @@ export function writeDxf(sets: readonly PathSet[], box: Rect): Uint8Array {
   add(9, "$EXTMAX");
   place(10, box.width, box.height);
   add(0, "ENDSEC", 0, "SECTION", 2, "TABLES");
-  add(0, "TABLE", 2, "LTYPE", 70, 1, 0, "LTYPE", 2, "CONTINUOUS", 70, 64, 3, "Solid line", 72, 65, 73, 0, 40, "0.0");
+  add(
+    0,
+    "TABLE",
+    2,
+    "LTYPE",
+    70,
+    1,
+    0,
+    "LTYPE",
+    2,
+    "CONTINUOUS",
+    70,
+    64,
+    3,
+    "Solid line",
+    72,
+    65,
+    73,
+    0,
+    40,
+    "0.0",
+  );
   add(0, "ENDTAB", 0, "TABLE", 2, "LAYER", 70, sets.length);
   for (const set of sets)
     add(0, "LAYER", 2, layerName(set.name), 70, 64, 62, COLOURS[set.use], 6, "CONTINUOUS");

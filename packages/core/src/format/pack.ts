@@ -4,7 +4,11 @@ import { type Rgba } from "../raster/types";
 import { concat } from "./png";
 
 /** A picture's colour, three bytes a pixel, and its alpha, one, each packed by zlib in portions. */
-export function* packedPlanes({ width, height, data }: Rgba): Work<{ colour: Uint8Array; alpha: Uint8Array }> {
+export function* packedPlanes({
+  width,
+  height,
+  data,
+}: Rgba): Work<{ colour: Uint8Array; alpha: Uint8Array }> {
   const parts: Record<"colour" | "alpha", Uint8Array[]> = { colour: [], alpha: [] };
   const packer = (into: Uint8Array[]) => {
     const zlib = new Deflate({ level: 4, chunkSize: 1 << 16 });

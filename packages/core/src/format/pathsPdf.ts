@@ -1,4 +1,13 @@
-import { PDFArray, PDFDocument, PDFName, PDFNumber, PDFString, type PDFContext, type PDFDict, type PDFRef } from "pdf-lib";
+import {
+  PDFArray,
+  PDFDocument,
+  PDFName,
+  PDFNumber,
+  PDFString,
+  type PDFContext,
+  type PDFDict,
+  type PDFRef,
+} from "pdf-lib";
 import { MM_PER_INCH } from "../maths/units";
 import { type PathSet, type PathUse } from "../path/pathSet";
 import { type Rect, type Rgba } from "../raster/types";
@@ -47,9 +56,7 @@ export async function writePathsPdf(
     content.push(`q ${points(under.width)} 0 0 ${points(under.height)} ${x} ${y} cm /Art Do Q`);
   }
   // Millimetres from the piece's top left, y downwards, as paths have them.
-  content.push(
-    `${points(1)} 0 0 ${points(-1)} ${points(-box.x)} ${points(box.y + box.height)} cm`,
-  );
+  content.push(`${points(1)} 0 0 ${points(-1)} ${points(-box.x)} ${points(box.y + box.height)} cm`);
   sets.forEach((set, k) => {
     spots[`S${k}`] = context.register(spotColour(context, set));
     layers[`L${k}`] = context.register(layerOf(context, set));
@@ -71,10 +78,17 @@ const number = (mm: number): string => String(Math.round(mm * 1e5) / 1e5);
 
 /** The set's own ink: on a screen, and on printers that have no such ink, its colour. */
 function spotColour(context: PDFContext, { name, colour }: PathSet): PDFArray {
-  const channels = [colour >> 16, (colour >> 8) & 255, colour & 255].map((c) => Math.round((c / 255) * 1e4) / 1e4);
+  const channels = [colour >> 16, (colour >> 8) & 255, colour & 255].map(
+    (c) => Math.round((c / 255) * 1e4) / 1e4,
+  );
   const tint = context.obj({ FunctionType: 2, Domain: [0, 1], C0: [1, 1, 1], C1: channels, N: 1 });
   const space = PDFArray.withContext(context);
-  for (const part of [PDFName.of("Separation"), PDFName.of(name), PDFName.of("DeviceRGB"), context.register(tint)])
+  for (const part of [
+    PDFName.of("Separation"),
+    PDFName.of(name),
+    PDFName.of("DeviceRGB"),
+    context.register(tint),
+  ])
     space.push(part);
   return space;
 }

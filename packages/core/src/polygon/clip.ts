@@ -1,4 +1,11 @@
-import { booleanOp, ClipType, FillRule, ramerDouglasPeuckerPaths, type Path64, type Paths64 } from "clipper2-ts";
+import {
+  booleanOp,
+  ClipType,
+  FillRule,
+  ramerDouglasPeuckerPaths,
+  type Path64,
+  type Paths64,
+} from "clipper2-ts";
 import { type Ring, type Rings } from "./rings";
 
 /** Polygons are worked on in whole tenths of a micrometre: exact, and no coarser than what files say. */

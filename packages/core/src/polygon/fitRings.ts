@@ -37,8 +37,10 @@ function* fitRing(ring: Ring): Work<Knot[]> {
   if (corners.length === 0) {
     const round = circleThrough(points, tolerance);
     if (round) return round.map(inMm);
-    const way = direction(at(points, -1), at(points, 1));
-    pieces.push(...(yield* fitOpen(lineOf(dense(points, 0, count), false), way, way, tolerance)));
+    const from = longest(points);
+    const way = direction(at(points, from), at(points, from + 1));
+    const line = lineOf(dense(points, from, from + count), false);
+    pieces.push(...(yield* fitOpen(line, way, way, tolerance)));
   } else
     for (const [k, from] of corners.entries()) {
       const next = corners[(k + 1) % corners.length];
@@ -73,6 +75,17 @@ const at = (points: readonly number[], k: number): Point => {
   const i = 2 * ((k + count) % count);
   return [points[i], points[i + 1]];
 };
+
+/** Where the longest straight piece begins: a curve begins there with a direction that is known. */
+function longest(points: readonly number[]): number {
+  let [best, length] = [0, 0];
+  for (let k = 0; k < points.length / 2; k++) {
+    const [a, b] = [at(points, k), at(points, k + 1)];
+    const along = (b[0] - a[0]) * (b[0] - a[0]) + (b[1] - a[1]) * (b[1] - a[1]);
+    if (along > length) [best, length] = [k, along];
+  }
+  return best;
+}
 
 function cornersOf(points: readonly number[]): number[] {
   const found: number[] = [];

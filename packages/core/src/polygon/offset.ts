@@ -32,9 +32,7 @@ export function offset(rings: Rings, byMm: number, join: Join = "round"): Ring[]
 }
 
 /** What a disc of a radius reaches without leaving the area: thinner parts and outer corners of a smaller radius go. */
-export const opened = (rings: Rings, radiusMm: number): Ring[] =>
-  offset(offset(rings, -radiusMm), radiusMm);
+export const opened = (rings: Rings, radiusMm: number): Ring[] => offset(offset(rings, -radiusMm), radiusMm);
 
 /** The area with whatever no disc of a radius reaches from outside: dents, slits and inner corners of a smaller radius. */
-export const closed = (rings: Rings, radiusMm: number): Ring[] =>
-  offset(offset(rings, radiusMm), -radiusMm);
+export const closed = (rings: Rings, radiusMm: number): Ring[] => offset(offset(rings, radiusMm), -radiusMm);

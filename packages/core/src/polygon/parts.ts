@@ -35,7 +35,10 @@ export function bridged(rings: Rings, nearerThanMm: number): Ring[] {
 }
 
 /** What a disc of a radius does not reach within an area, piece by piece, and how many parts of the rest each touches. */
-export function unreached(rings: Rings, radiusMm: number): { readonly part: Part; readonly touches: number }[] {
+export function unreached(
+  rings: Rings,
+  radiusMm: number,
+): { readonly part: Part; readonly touches: number }[] {
   const rest = opened(rings, radiusMm);
   const restParts = partsOf(rest);
   const left = partsOf(without(rings, rest)).filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
@@ -47,16 +50,25 @@ export function unreached(rings: Rings, radiusMm: number): { readonly part: Part
   });
 }
 
+/** Of a disc's radius squared: less is what a disc leaves in a corner, more sticks out of the area as a spike. */
+const CORNER_SHARE = 0.25;
+
 /**
- * An area without dents and spikes that a disc of a radius does not reach. A spike larger than the disc itself is a limb
- * of the art, such as a feeler or a mast: it stays.
+ * An area without dents and spikes that a disc of a radius does not reach; it keeps its size. Spikes go first, so that
+ * their feet are not filled as dents are. A spike larger than the disc itself is a limb of the art, such as a feeler or a
+ * mast: it stays.
  */
 export function smoothed(rings: Rings, radiusMm: number): Ring[] {
-  const whole = closed(rings, radiusMm);
-  const limbs = unreached(whole, radiusMm).filter(
-    ({ part, touches }) => touches > 1 || ringArea(part.outer) > Math.PI * radiusMm * radiusMm,
+  const [corner, disc] = [CORNER_SHARE * radiusMm * radiusMm, Math.PI * radiusMm * radiusMm];
+  const spikes = unreached(rings, radiusMm).filter(({ part, touches }) => {
+    const area = ringArea(part.outer);
+    return touches < 2 && area > corner && area <= disc;
+  });
+  // A hair wider, so that nothing is left of them.
+  const plain = without(rings, offset(ringsOfParts(spikes.map((s) => s.part)), TOUCH_MM));
+  const filled = closed(plain, radiusMm);
+  const limbs = unreached(filled, radiusMm).filter(
+    ({ part, touches }) => touches > 1 || ringArea(part.outer) > disc,
   );
-  const smooth = opened(whole, radiusMm);
-  if (limbs.length === 0) return smooth;
-  return joined(smooth, offset(ringsOfParts(limbs.map(({ part }) => part)), TOUCH_MM));
+  return joined(opened(filled, radiusMm), offset(ringsOfParts(limbs.map((l) => l.part)), TOUCH_MM));
 }

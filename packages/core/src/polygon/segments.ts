@@ -59,7 +59,9 @@ function eachCell(
   for (let row = top; row <= bottom; row++) {
     const [from, to] = [row * cellMm - reachMm, (row + 1) * cellMm + reachMm];
     const xAt = (y: number) =>
-      by === ay ? ax : ax + ((bx - ax) * (Math.max(Math.min(ay, by), Math.min(Math.max(ay, by), y)) - ay)) / (by - ay);
+      by === ay
+        ? ax
+        : ax + ((bx - ax) * (Math.max(Math.min(ay, by), Math.min(Math.max(ay, by), y)) - ay)) / (by - ay);
     const [x0, x1] = by === ay ? [ax, bx] : [xAt(from), xAt(to)];
     for (let column = of(Math.min(x0, x1) - reachMm); column <= of(Math.max(x0, x1) + reachMm); column++)
       act(cellAt(column, row));

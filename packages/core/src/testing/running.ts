@@ -1,5 +1,5 @@
 import { type Limits } from "../inspect/check";
-import { finish } from "../maths/work";
+import { finish, type Work } from "../maths/work";
 import { type Result } from "../result/result";
 import { ByteCache } from "../route/byteCache";
 import { planOf } from "../route/plan";
@@ -69,4 +69,17 @@ export function inspectStage(
   return finish(
     stageById(stage).inspect!(result, takenBy(stage, taken, settings), settings, limits, context),
   );
+}
+
+/** The files that a stage hands over of a result, by name. */
+export async function deliveredBy(
+  stage: StageId,
+  result: Result,
+  given: object = {},
+): Promise<Record<string, Uint8Array>> {
+  const files: Record<string, Uint8Array> = {};
+  const doing = async <T>(work: Work<T>): Promise<T> => finish(work);
+  for await (const { name, bytes } of stageById(stage).files!(result, settingsFor(stage, given), doing))
+    files[name] = bytes;
+  return files;
 }

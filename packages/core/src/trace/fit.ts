@@ -118,7 +118,12 @@ function withEnds({ x, y }: Line, from: Point, to: Point): Line {
  *
  * @param start, end  directions to keep at the ends; null = free
  */
-export function* fitOpen(line: Line, start: Point | null, end: Point | null, tolerance: number): Work<Piece[]> {
+export function* fitOpen(
+  line: Line,
+  start: Point | null,
+  end: Point | null,
+  tolerance: number,
+): Work<Piece[]> {
   const last = line.x.length - 1;
   const pieces: Piece[] = [];
   const place = (k: number): Point => [line.x[k], line.y[k]];

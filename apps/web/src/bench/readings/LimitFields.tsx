@@ -119,22 +119,24 @@ export function LimitFields({ limits, stages, change }: Props) {
   const used = new Set(stages.flatMap((stage) => stageById(stage).limits ?? []));
   return (
     <div className={css.limits}>
-      {LIMITS.filter(({ name }) => used.has(name)).map(({ name, words, says, least, most, unit, decimals }) => (
-        <label key={name}>
-          {words}
-          <NumberInput
-            aria-label={says}
-            value={limits[name]}
-            min={least}
-            max={most}
-            suffix={` ${unit}`}
-            decimalScale={decimals}
-            onChange={(v) =>
-              typeof v === "number" && v >= least && v <= most && change({ ...limits, [name]: v })
-            }
-          />
-        </label>
-      ))}
+      {LIMITS.filter(({ name }) => used.has(name)).map(
+        ({ name, words, says, least, most, unit, decimals }) => (
+          <label key={name}>
+            {words}
+            <NumberInput
+              aria-label={says}
+              value={limits[name]}
+              min={least}
+              max={most}
+              suffix={` ${unit}`}
+              decimalScale={decimals}
+              onChange={(v) =>
+                typeof v === "number" && v >= least && v <= most && change({ ...limits, [name]: v })
+              }
+            />
+          </label>
+        ),
+      )}
       {OPEN.filter(({ name }) => used.has(name)).map(({ name, words, says, least, most, unit }) => (
         <label key={name}>
           {words}

@@ -40,7 +40,8 @@ interface Props {
 
 /** The right column: everything that is measured. */
 export function ReadingsColumn(props: Props) {
-  const { inspected, stale, finish, limits, stages, places, setPlaces, fly, handOver, setLimits, repair } = props;
+  const { inspected, stale, finish, limits, stages, places, setPlaces, fly, handOver, setLimits, repair } =
+    props;
   const found = inspected?.found;
   return (
     <aside className={css.column} aria-label="Checks and readings">
@@ -128,11 +129,7 @@ function StageFigures({ stage, readings }: OfStage) {
   return facesOf({ stage, readings })
     .filter(([, { display = "figure" }]) => display === "figure")
     .map(([name, { label, unit, decimals = 0 }]) => (
-      <Line
-        key={name}
-        label={label}
-        value={told(readings[name], decimals, unit)}
-      />
+      <Line key={name} label={label} value={told(readings[name], decimals, unit)} />
     ));
 }
 

@@ -88,9 +88,7 @@ export function checkNecks(rings: Rings, { neckMm }: Limits): { check: Check; re
 /** Holes too small to cut cleanly. */
 export function checkHoles(rings: Rings, { holeMm2 }: Limits): Check {
   const holes = rings.filter((r) => ringArea(r) < 0);
-  const small = holes
-    .filter((r) => -ringArea(r) < holeMm2)
-    .sort((a, b) => ringArea(b) - ringArea(a));
+  const small = holes.filter((r) => -ringArea(r) < holeMm2).sort((a, b) => ringArea(b) - ringArea(a));
   const least = holes.reduce((a, r) => Math.min(a, -ringArea(r)), Infinity);
   return {
     id: "cutHoles",
@@ -119,10 +117,17 @@ export function checkLoose(rings: Rings, through: boolean): Check {
     level: loose ? "look" : "fine",
     value: parts.length,
     unit: "parts",
-    text: loose ? `${parts.length} parts, loose from each other` : parts.length === 1 ? "One piece" : `${parts.length} parts`,
+    text: loose
+      ? `${parts.length} parts, loose from each other`
+      : parts.length === 1
+        ? "One piece"
+        : `${parts.length} parts`,
     detail: loose
       ? "Cut through, each falls out by itself."
-      : `${holes === 0 ? "Nothing" : holes === 1 ? "One gap" : `${holes} gaps`} drops out.`.replace(/(\d gaps) drops/, "$1 drop"),
+      : `${holes === 0 ? "Nothing" : holes === 1 ? "One gap" : `${holes} gaps`} drops out.`.replace(
+          /(\d gaps) drops/,
+          "$1 drop",
+        ),
     places: loose ? bySize.slice(1, 1 + MOST_PLACES).map((p) => placeOfBox(ringBox(p.outer))) : [],
   };
 }
@@ -135,7 +140,8 @@ const OUTSIDE_MM2 = 0.05;
 /** Art that the line cuts off, where it is meant to go round all of it. */
 export function checkOutside(rings: Rings, art: readonly Ring[], offsetMm: number): Check {
   const core = offset(art, -RIM_MM + Math.min(0, offsetMm));
-  const off = offsetMm < 0 ? [] : partsOf(without(core, rings)).filter((p) => ringArea(p.outer) > OUTSIDE_MM2);
+  const off =
+    offsetMm < 0 ? [] : partsOf(without(core, rings)).filter((p) => ringArea(p.outer) > OUTSIDE_MM2);
   const area = off.reduce((sum, p) => sum + areaOf(common(offset([p.outer], RIM_MM), art)), 0);
   return {
     id: "artOutside",

@@ -56,7 +56,8 @@ export function* checkWhole(sets: readonly PathSet[]): Work<Check> {
     level: count === 0 ? "fine" : open.length + doubled.length > 0 ? "stop" : "look",
     value: count,
     unit: "faults",
-    text: count === 0 ? `${paths} ${paths === 1 ? "path" : "paths"}, all closed` : `Paths: ${faults.join(", ")}`,
+    text:
+      count === 0 ? `${paths} ${paths === 1 ? "path" : "paths"}, all closed` : `Paths: ${faults.join(", ")}`,
     detail:
       count === 0
         ? "No crossing, no edge run twice."
@@ -93,7 +94,8 @@ function* crossings(segments: Segments, found: Found): Work<void> {
 const isNext = ({ line, lengths, closed, ends }: Segments, a: number, b: number): boolean => {
   if (line[a] !== line[b]) return false;
   if (Math.abs(a - b) === 1) return true;
-  const meets = (p: number, q: number) => ends[4 * p + 2] === ends[4 * q] && ends[4 * p + 3] === ends[4 * q + 1];
+  const meets = (p: number, q: number) =>
+    ends[4 * p + 2] === ends[4 * q] && ends[4 * p + 3] === ends[4 * q + 1];
   return closed[line[a]] && lengths[line[a]] > 0 && (meets(a, b) || meets(b, a));
 };
 
@@ -113,9 +115,7 @@ function runsAlong(a: Float64Array, b: Float64Array): boolean {
 function cross(a: Float64Array, b: Float64Array): boolean {
   const side = (l: Float64Array, x: number, y: number) =>
     (l[2] - l[0]) * (y - l[1]) - (l[3] - l[1]) * (x - l[0]);
-  return (
-    side(a, b[0], b[1]) * side(a, b[2], b[3]) < 0 && side(b, a[0], a[1]) * side(b, a[2], a[3]) < 0
-  );
+  return side(a, b[0], b[1]) * side(a, b[2], b[3]) < 0 && side(b, a[0], a[1]) * side(b, a[2], a[3]) < 0;
 }
 
 function crossingOf(a: Float64Array, b: Float64Array): Float64Array {

@@ -127,11 +127,7 @@ interface Taken {
   readonly outline: Picture | Paths;
 }
 
-function* baseOf(
-  of: Picture | Paths,
-  { from, alpha }: CutLineSettings,
-  place: Placement,
-): Work<Base> {
+function* baseOf(of: Picture | Paths, { from, alpha }: CutLineSettings, place: Placement): Work<Base> {
   if (of.kind === "paths") return tracedBase(of);
   return from === "shape" ? pieceBase(outlineOf(place)) : yield* artBase(of.colour, alpha, of);
 }

@@ -1,0 +1,221 @@
+import { finish } from "../maths/work";
+import { rectangleKnots, roundKnots } from "../path/outline";
+import { pathSetOf, type KnotPath } from "../path/pathSet";
+import { type Check, type Readings } from "../inspect/check";
+import { areaOf, partsOf, ringArea, ringBox } from "../polygon/rings";
+import { type Rgba } from "../raster/types";
+import { runStage, inspectStage, deliveredBy } from "../testing/running";
+import { artFrom } from "../testing/clearings";
+import { asRgba, grayOf } from "../testing/pictures";
+import { USUAL_LIMITS } from "../route/route";
+import { type Paths } from "../result/result";
+import { artBase, pieceBase, tracedBase, type Base } from "./base";
+import { cutAround, type CutWish } from "./cutLine";
+import { printOf } from "./print";
+
+const filled = (...paths: KnotPath[]): Base =>
+  tracedBase({
+    sets: [pathSetOf({ name: "trace", use: "fill", colour: 0 }, paths)],
+  } as unknown as Paths);
+const shape = (...knots: KnotPath["knots"][]): Base =>
+  filled(...knots.map((k) => ({ knots: k, closed: true })));
+const PLAIN: CutWish = {
+  gaps: { fillSmallerThanMm2: 0, keep: [], fill: [] },
+  parts: { keep: "all", smallestMm2: 0, bridgeMm: 0 },
+  ...{ smoothMm: 0, offsetMm: 0, join: "round", tab: null, way: "clockwise" },
+};
+const cut = (base: Base, wish: Partial<CutWish>) => finish(cutAround(base, { ...PLAIN, ...wish }));
+
+describe("gaps", () => {
+  const plate = shape(
+    rectangleKnots(0, 0, 40, 40),
+    roundKnots(4, 4, 10, 10),
+    rectangleKnots(24, 6, 5, 5),
+    rectangleKnots(30, 30, 2, 2),
+  );
+  test("are listed by area, filled under one, and each by its place whatever its area", () => {
+    const { gaps, rings } = cut(plate, {
+      gaps: { fillSmallerThanMm2: 30, keep: [[31, 31]], fill: [[9, 9]] },
+    });
+    expect(gaps.map((g) => [Math.round(g.areaMm2), g.filled])).toEqual([
+      [79, true],
+      [25, true],
+      [4, false],
+    ]);
+    expect(areaOf(rings)).toBeCloseTo(1600 - 4, 1);
+    expect(gaps[2].box).toEqual({ xMm: 30, yMm: 30, widthMm: 2, heightMm: 2 });
+  });
+  test("what lay in a gap that is filled becomes part of it", () => {
+    const nested = shape(
+      rectangleKnots(0, 0, 40, 40),
+      rectangleKnots(5, 5, 20, 20),
+      rectangleKnots(10, 10, 5, 5),
+    );
+    expect(cut(nested, { gaps: { ...PLAIN.gaps, fillSmallerThanMm2: 500 } }).rings).toHaveLength(1);
+    expect(cut(nested, {}).rings).toHaveLength(3);
+  });
+});
+
+test("where nothing moves it, the curves of an outline stay as they are, run as an area's edge is", () => {
+  const knots = roundKnots(5, 5, 20, 12);
+  const { paths, rings } = cut(shape(rectangleKnots(0, 0, 40, 40), knots), {});
+  expect(paths[0].knots.map((k) => k.at).sort()).toEqual(knots.map((k) => k.at).sort());
+  expect(rings.map((r) => Math.sign(ringArea(r)))).toEqual([-1, 1]); // the hole first, the other way round
+});
+
+test("inside is cut before outside, neighbours one after another, and the whole the other way when wished", () => {
+  const base = shape(
+    rectangleKnots(60, 0, 10, 10),
+    rectangleKnots(0, 0, 40, 40),
+    rectangleKnots(5, 5, 20, 20),
+    rectangleKnots(10, 10, 5, 5),
+  );
+  const { rings } = cut(base, {});
+  expect(rings.map((r) => Math.round(Math.abs(ringArea(r))))).toEqual([25, 400, 1600, 100]);
+  const other = pathSetOf(
+    { name: "a", use: "kiss", colour: 0 },
+    cut(base, { way: "counterclockwise" }).paths,
+  );
+  expect(ringArea(other.points.subarray(0, 26))).toBeLessThan(0);
+});
+
+describe("a tab", () => {
+  const disc = shape(roundKnots(0, 0, 40, 40));
+  test("has hole and ring of the sizes wished, at the top, and a neck as strong as its wall", () => {
+    const { rings, tabAt } = cut(disc, { tab: { holeMm: 3, ringMm: 8, at: "top" } });
+    expect(partsOf(rings)).toHaveLength(1);
+    const hole = rings.find((r) => ringArea(r) < 0)!;
+    expect(ringBox(hole).width).toBeCloseTo(3, 2);
+    expect(tabAt![0]).toBeCloseTo(20, 1);
+    expect(tabAt![1]).toBeCloseTo(-(1.5 + 1.25), 1);
+    expect(ringBox(rings[1]).y).toBeCloseTo(tabAt![1] - 4, 1);
+  });
+  test("goes where it is dragged to, square to the outline", () => {
+    const { tabAt, rings } = cut(disc, { tab: { holeMm: 4, ringMm: 10, at: [45, 20] } });
+    expect(tabAt![0]).toBeCloseTo(40 + 2 + 1.5, 1);
+    expect(tabAt![1]).toBeCloseTo(20, 1);
+    // Shoulders: more than ring and disc alone, whose joint would have a sharp inner corner.
+    const lens = areaOf(rings) + Math.PI * 4 - Math.PI * 400;
+    expect(lens).toBeGreaterThan(Math.PI * 25 * 0.7);
+  });
+  test("there is none where there is no piece", () => {
+    expect(
+      cut({ rings: [], curves: new Map() }, { tab: { holeMm: 3, ringMm: 8, at: "top" } }).tabAt,
+    ).toBeNull();
+  });
+});
+
+/** A disc with soft edges. */
+const discArt = (side: number, radius: number): Rgba =>
+  asRgba(
+    grayOf(side, side, () => 60),
+    (x, y) =>
+      Math.max(
+        0,
+        Math.min(255, Math.round(255 * (radius - Math.hypot(x + 0.5 - side / 2, y + 0.5 - side / 2) + 0.5))),
+      ),
+  );
+
+test.each([
+  [1.5, 0],
+  [2.5, 0.8],
+  [-1, 0],
+])("round art, moved by %d mm, has the area of the exact buffer within 0.2 %%", (offsetMm, smoothMm) => {
+  const base = finish(artBase(discArt(300, 120), 128, artFrom(discArt(300, 120))));
+  const { rings } = cut(base, { offsetMm, smoothMm });
+  expect(Math.abs(areaOf(rings) / (Math.PI * (12 + offsetMm) ** 2) - 1)).toBeLessThan(0.002);
+});
+
+test("the piece's own shape gives a line of its own size", () => {
+  const { rings } = cut(pieceBase(rectangleKnots(0, 0, 30, 20)), { offsetMm: -1 });
+  expect(areaOf(rings)).toBeCloseTo(28 * 18, 3);
+});
+
+describe("what is printed to the line", () => {
+  const art = discArt(100, 30);
+  const { finish: size } = artFrom(art);
+  const edge = cut(finish(artBase(art, 128, artFrom(art))), { offsetMm: 3 }).rings;
+  test("is cut to it on a canvas that holds all of it", () => {
+    const far = edge.map((r) => r.map((v, k) => (k % 2 ? v : v - 8)));
+    const { picture, xMm } = finish(printOf(art, far, { kind: "colour", colour: 0xfffffe }, size));
+    expect(xMm).toBeCloseTo(-9, 0);
+    expect(picture.width).toBe(120);
+    const at = (x: number, y: number) =>
+      Array.from(picture.data.subarray(4 * (y * picture.width + x), 4 * (y * picture.width + x) + 4));
+    expect(at(3, 60)).toEqual([255, 255, 254, 255]); // beyond the picture the border's colour
+    expect(at(0, 0)[3]).toBe(0);
+    expect(at(115, 60).slice(0, 3)).toEqual([60, 60, 60]); // the art
+  });
+  test("its edge's colour goes on under the border", () => {
+    const { picture } = finish(printOf(art, edge, { kind: "edge" }, size));
+    const opaque = Array.from({ length: picture.width * picture.height }, (_, i) => i).filter(
+      (i) => picture.data[4 * i + 3] === 255,
+    );
+    expect(opaque.length / (Math.PI * 60 ** 2)).toBeCloseTo(1, 1);
+    expect(opaque.every((i) => picture.data[4 * i] === 60)).toBe(true);
+    const bare = finish(printOf(art, edge, { kind: "nothing" }, size)).picture;
+    expect(bare.data[4 * (5 * bare.width + 60) + 3]).toBe(0);
+  });
+});
+
+describe("the stage", () => {
+  const art = artFrom(discArt(300, 100));
+  const checksOf = (settings: object, limits = {}) => {
+    const paths = runStage("cutLine", art, settings) as Paths;
+    const { checks, readings } = inspectStage(
+      "cutLine",
+      paths,
+      settings,
+      { ...USUAL_LIMITS, ...limits },
+      art,
+    );
+    const byId: Record<string, Check> = Object.fromEntries(checks.map((c) => [c.id, c]));
+    return { readings, ...byId } as typeof byId & { readings: Readings };
+  };
+  test("holds the line against what material and machine bear", () => {
+    const fine = checksOf({ offsetMm: 2 });
+    for (const id of ["wholePaths", "cutCorners", "cutNecks", "cutHoles", "looseParts", "artOutside"])
+      expect(fine[id].level).toBe("fine");
+    expect(fine.readings).toMatchObject({ points: 4, gapsFilled: 0, neck: "none" });
+    expect(checksOf({ offsetMm: 2 }, { sheetMm: 20 }).cutLength.level).toBe("stop");
+    expect(checksOf({ tab: { holeMm: 2, ringMm: 3 } }).cutNecks).toMatchObject({
+      level: "look",
+      value: expect.closeTo(0.5, 1),
+    });
+    expect(checksOf({ tab: {} }).cutNecks.level).toBe("fine");
+  });
+  test("small holes are told, and can be filled at once", () => {
+    const holed = artFrom(
+      asRgba(
+        grayOf(200, 200, () => 0),
+        (x, y) => (Math.hypot(x - 100, y - 100) < 80 && Math.hypot(x - 90, y - 90) > 4 ? 255 : 0),
+      ),
+    );
+    const paths = runStage("cutLine", holed, {}) as Paths;
+    const { checks } = inspectStage("cutLine", paths, {}, USUAL_LIMITS, holed);
+    const holes = checks.find((c) => c.id === "cutHoles")!;
+    expect(holes).toMatchObject({ level: "look", value: 1 });
+    const mended = runStage("cutLine", holed, holes.repair!.change) as Paths;
+    expect(mended.cut!.gaps).toMatchObject([{ filled: true }]);
+    expect(mended.sets[0].closed).toHaveLength(1);
+  });
+  test("hands over the line in four formats, and the print when it is wished", async () => {
+    const settings = { offsetMm: 2, weedBoxMm: 4, kind: "kiss", print: {} };
+    const files = await deliveredBy("cutLine", runStage("cutLine", art, settings), settings);
+    expect(Object.keys(files)).toEqual([
+      "cut.svg",
+      "cut.dxf",
+      "cut.plt",
+      "cut.pdf",
+      "print.png",
+      "print.pdf",
+    ]);
+    const svg = new TextDecoder().decode(files["cut.svg"]);
+    expect(svg).toContain('id="cut" data-use="kiss"');
+    expect(svg).toContain('id="weed box"');
+    expect(svg).not.toContain("print");
+  });
+  test("refuses a ring that is no wider than its hole", () => {
+    expect(() => runStage("cutLine", art, { tab: { holeMm: 5, ringMm: 5 } })).toThrow(/5.5 or more/);
+  });
+});
