@@ -93,6 +93,19 @@ export const TICKETS: readonly DemoTicket[] = [
           { stage: "blackWhite", method: "line", threshold: "auto" },
         ],
       },
+      {
+        name: "Tag, cut out",
+        stages: [
+          { stage: "size", widthMm: 48, dotsPerInch: 500 },
+          {
+            stage: "cutLine",
+            offsetMm: 2.5,
+            smoothMm: 0.8,
+            gaps: { fillSmallerThanMm2: 60 },
+            tab: { holeMm: 3, ringMm: 8 },
+          },
+        ],
+      },
     ],
   },
   {
@@ -201,6 +214,28 @@ export const TICKETS: readonly DemoTicket[] = [
               { op: "gaps", like: 0, tolerance: 7, smallestMm2: 0.5 },
             ],
             specksMm2: 0.1,
+          },
+        ],
+      },
+      {
+        name: "Stickers, kiss cut",
+        stages: [
+          { stage: "size", widthMm: 70, dotsPerInch: 300 },
+          {
+            stage: "clear",
+            ops: [
+              { op: "pick", at: [0.01, 0.01], tolerance: 7 },
+              { op: "gaps", like: 0, tolerance: 7, smallestMm2: 0.5 },
+            ],
+            specksMm2: 0.1,
+          },
+          {
+            stage: "cutLine",
+            offsetMm: 2,
+            smoothMm: 1,
+            gaps: { fillSmallerThanMm2: 40 },
+            kind: "kiss",
+            print: { under: "colour", colour: "#ffffff" },
           },
         ],
       },

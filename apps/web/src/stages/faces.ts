@@ -2,6 +2,7 @@ import { STAGES, type StageId } from "@hardline/core";
 import { artworkFace } from "./artwork/face";
 import { blackWhiteFace } from "./blackWhite/face";
 import { clearFace } from "./clear/face";
+import { cutLineFace } from "./cutLine/face";
 import { type StageFace } from "./face";
 import { handOverFace } from "./handOver/face";
 import { sizeFace } from "./size/face";
@@ -15,6 +16,7 @@ const FACES: readonly StageFace[] = [
   clearFace,
   toneFace,
   traceFace,
+  cutLineFace,
   blackWhiteFace,
   handOverFace,
 ];

@@ -56,6 +56,31 @@ describe("gaps", () => {
   });
 });
 
+test("what a border closes in, meeting itself, is a gap as well", () => {
+  // A horseshoe whose mouth of 3 mm is shut by a border of 2.
+  const shoe = shape(
+    [
+      [0, 0],
+      [30, 0],
+      [30, 30],
+      [16.5, 30],
+      [16.5, 25],
+      [25, 25],
+      [25, 5],
+      [5, 5],
+      [5, 25],
+      [13.5, 25],
+      [13.5, 30],
+      [0, 30],
+    ].map(([x, y]) => ({ at: [x, y] as const })),
+  );
+  const open = cut(shoe, { offsetMm: 2 });
+  expect(open.gaps.map((g) => [Math.round(g.areaMm2), g.filled])).toEqual([[256, false]]);
+  expect(open.rings).toHaveLength(2);
+  const filled = cut(shoe, { offsetMm: 2, gaps: { ...PLAIN.gaps, fill: [[15, 15]] } });
+  expect(filled.rings).toHaveLength(1);
+});
+
 test("where nothing moves it, the curves of an outline stay as they are, run as an area's edge is", () => {
   const knots = roundKnots(5, 5, 20, 12);
   const { paths, rings } = cut(shape(rectangleKnots(0, 0, 40, 40), knots), {});

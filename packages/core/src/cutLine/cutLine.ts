@@ -39,7 +39,7 @@ export interface Cut {
  * joined on. Where nothing moves it, the curves of the outline stay as they are.
  */
 export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<Cut> {
-  const { gaps, rings: filled } = withoutGaps(given, wish.gaps);
+  const { gaps: inside, rings: filled } = withoutGaps(given, wish.gaps);
   const { keep, smallestMm2, bridgeMm } = wish.parts;
   let rings = bridged(filled, bridgeMm);
   rings = keptParts(rings, keep, smallestMm2);
@@ -53,6 +53,10 @@ export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<
   if (smoothMm > 0 && offsetMm > 0) rings = closed(rings, smoothMm);
   if (smoothMm > 0 && offsetMm < 0) rings = opened(rings, smoothMm);
   yield 0.6;
+  // Where a border meets itself it closes in what lay outside.
+  const after = withoutGaps(rings, wish.gaps, inside);
+  rings = after.rings;
+  const gaps = [...inside, ...after.gaps].sort((a, b) => b.areaMm2 - a.areaMm2);
   const tab = wish.tab && withTab(rings, wish.tab);
   if (tab) rings = tab.rings;
   const ordered = cutOrder(rings);

@@ -1,5 +1,6 @@
 import { type Place } from "../inspect/check";
 import { goesRound, partsOf, ringArea, ringBox, ringsOfParts, type Ring, type Rings } from "../polygon/rings";
+import { type Rect } from "../raster/types";
 
 /** A hole in the piece, before a border makes it smaller. */
 export interface CutGap {
@@ -18,16 +19,22 @@ export interface GapWish {
   readonly fill: readonly (readonly [number, number])[];
 }
 
-/** The area with gaps filled, and all gaps, largest first. */
+/**
+ * The area with gaps filled, and all gaps, largest first.
+ *
+ * @param known  gaps that were found before: what lies in one of them is left as it is
+ */
 export function withoutGaps(
   rings: Rings,
   wish: GapWish,
+  known: readonly CutGap[] = [],
 ): { readonly rings: Ring[]; readonly gaps: CutGap[] } {
   const gaps: CutGap[] = [];
   const parts = partsOf(rings).map(({ outer, holes }) => ({
     outer,
     holes: holes.filter((hole) => {
       const areaMm2 = -ringArea(hole);
+      if (known.some((gap) => isIn(ringBox(hole), gap.box))) return true;
       const holds = ([x, y]: readonly [number, number]) => goesRound(hole, x, y);
       const filled = wish.fill.some(holds) || (areaMm2 < wish.fillSmallerThanMm2 && !wish.keep.some(holds));
       const box = ringBox(hole);
@@ -42,6 +49,9 @@ export function withoutGaps(
   }));
   return { rings: islandsMerged(parts), gaps: gaps.sort((a, b) => b.areaMm2 - a.areaMm2) };
 }
+
+const isIn = (a: Rect, b: Place): boolean =>
+  a.x >= b.xMm && a.y >= b.yMm && a.x + a.width <= b.xMm + b.widthMm && a.y + a.height <= b.yMm + b.heightMm;
 
 /** What lay in a gap that was filled is part of the filling. */
 function islandsMerged(parts: ReturnType<typeof partsOf>): Ring[] {

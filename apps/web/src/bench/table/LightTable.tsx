@@ -78,13 +78,15 @@ export function LightTable({
   const canvas = useRef<HTMLCanvasElement>(null);
   const [paths] = useState(() => new PathStore());
   const { pixelsPerMm } = useCalibration();
-  const { view, setView, box: whole, setBox, wipe, backing, hidden } = table;
+  const { view, setView, box: room, setBox, wipe, backing, hidden } = table;
   // Beside another route each has half of the table, and both are seen at the same place and zoom.
-  const half = Math.floor(whole.width / 2);
-  const box = useMemo(() => (beside ? { ...whole, width: half - 1 } : whole), [beside, whole, half]);
+  const half = Math.floor(room.width / 2);
+  const box = useMemo(() => (beside ? { ...room, width: half - 1 } : room), [beside, room, half]);
   const [pointed, setPointed] = useState<Pointed | null>(null);
   const [pointer, setPointer] = useState<readonly [number, number] | null>(null);
-  const placed = finish && place(view, box, finish, pixelsPerMm);
+  const pathsKey = shown?.panes[0]?.pathsKey;
+  const whole = (finish && pathsKey && paths.boxWith(pathsKey, finish)) || undefined;
+  const placed = finish && place(view, box, finish, pixelsPerMm, whole);
 
   useLayoutEffect(() => {
     const element = frame.current!;
@@ -140,18 +142,7 @@ export function LightTable({
     const draw = () => {
       if (!canvas.current) return;
       const [own, on] = [newest.current, backing.colour];
-      drawTable(
-        canvas.current,
-        whole,
-        placed,
-        own,
-        { ...wipe, on: wiped },
-        on,
-        hatched,
-        paths,
-        hidden,
-        split,
-      );
+      drawTable(canvas.current, room, placed, own, { ...wipe, on: wiped }, on, hatched, paths, hidden, split);
     };
     draw();
     engine?.whenShown((picture) => {

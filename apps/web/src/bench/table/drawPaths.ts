@@ -1,4 +1,4 @@
-import { type Finish, type PathSet } from "@hardline/core";
+import { boxWith, type Finish, type PathSet, type Rect } from "@hardline/core";
 import { type Shown } from "../../engine/protocol";
 import { css } from "./colour";
 import { type Placed } from "./geometry";
@@ -8,6 +8,8 @@ interface Drawable {
   readonly name: string;
   readonly colour: string;
   readonly use: PathSet["use"];
+  /** Of what is printed: the colour under the art. */
+  readonly ground: string | null;
   readonly path: Path2D;
 }
 
@@ -17,13 +19,31 @@ const MOST_KEPT = 24;
 /** Paths that the worker told of, by key. */
 export class PathStore {
   private readonly kept = new Map<string, readonly Drawable[]>();
+  private readonly sets = new Map<string, readonly PathSet[]>();
 
   take({ paths }: Pick<Shown, "paths">): void {
-    for (const { key, sets } of paths) this.kept.set(key, sets.map(drawable));
+    for (const { key, sets } of paths) {
+      this.kept.set(key, sets.map(drawable));
+      this.sets.set(key, sets);
+    }
     for (const key of this.kept.keys()) {
       if (this.kept.size <= MOST_KEPT) return;
       this.kept.delete(key);
+      this.sets.delete(key);
     }
+  }
+
+  /** The box of a piece and of the paths of that key, in whole mm outwards; null where they are not known. */
+  boxWith(key: string, { widthMm, heightMm }: Finish): Rect | null {
+    const sets = this.sets.get(key);
+    if (!sets) return null;
+    const { x, y, width, height } = boxWith(sets, widthMm, heightMm);
+    const [left, top] = [Math.floor(x), Math.floor(y)];
+    const [right, bottom] = [x + width, y + height].map((v, k) => {
+      const own = k === 0 ? widthMm : heightMm;
+      return v > own + 1e-6 ? Math.ceil(v) : own;
+    });
+    return { x: left, y: top, width: right - left, height: bottom - top };
   }
 
   get(key: string): readonly Drawable[] | null {
@@ -31,7 +51,7 @@ export class PathStore {
   }
 }
 
-function drawable({ name, colour, use, points, starts, closed }: PathSet): Drawable {
+function drawable({ name, colour, use, ground, points, starts, closed }: PathSet): Drawable {
   const path = new Path2D();
   for (let k = 0; k < closed.length; k++) {
     path.moveTo(points[2 * starts[k]], points[2 * starts[k] + 1]);
@@ -41,7 +61,7 @@ function drawable({ name, colour, use, points, starts, closed }: PathSet): Drawa
     }
     if (closed[k]) path.closePath();
   }
-  return { name, colour: css(colour), use, path };
+  return { name, colour: css(colour), use, ground: ground === undefined ? null : css(ground), path };
 }
 
 /**
@@ -51,34 +71,71 @@ function drawable({ name, colour, use, points, starts, closed }: PathSet): Drawa
 const [CASING, LINE, SCORED] = [3.6, 1.6, 1.3];
 const DASH = [6, 4];
 
-/** Draws paths where they lie on the piece, as sharp as the screen is at any zoom. */
-export function drawPaths(
+/** Where paths lie on the table. */
+type On = readonly [placed: Placed, finish: Finish];
+
+/** Draws in the millimetres of the piece. */
+function onPiece(
   pen: CanvasRenderingContext2D,
-  sets: readonly Drawable[],
-  placed: Placed,
-  { widthMm }: Finish,
-  hidden: readonly string[],
+  [placed, { widthMm }]: On,
+  draw: (perMm: number) => void,
 ): void {
   const perMm = placed.width / widthMm;
   pen.save();
   pen.translate(placed.x, placed.y);
   pen.scale(perMm, perMm);
-  pen.lineJoin = "round";
-  for (const { name, colour, use, path } of sets) {
-    if (hidden.includes(name)) continue;
-    if (use === "fill") {
-      pen.fillStyle = colour;
-      pen.fill(path, "evenodd");
-      continue;
-    }
-    pen.setLineDash([]);
-    pen.strokeStyle = "#ffffff";
-    pen.lineWidth = CASING / perMm;
-    pen.stroke(path);
-    if (use === "kiss") pen.setLineDash(DASH.map((d) => d / perMm));
-    pen.strokeStyle = colour;
-    pen.lineWidth = (use === "score" ? SCORED : LINE) / perMm;
-    pen.stroke(path);
-  }
+  draw(perMm);
   pen.restore();
+}
+
+/** Draws what is printed within the line alone, on the colour that lies under it. */
+export function withinPrint(
+  pen: CanvasRenderingContext2D,
+  sets: readonly Drawable[],
+  on: On,
+  hidden: readonly string[],
+  draw: () => void,
+): void {
+  const print = sets.find((s) => s.use === "print" && !hidden.includes(s.name));
+  if (!print) return draw();
+  onPiece(pen, on, () => {
+    if (!print.ground) return;
+    pen.fillStyle = print.ground;
+    pen.fill(print.path, "evenodd");
+  });
+  const clip = new Path2D();
+  const [{ x, y, width }, { widthMm }] = on;
+  clip.addPath(print.path, new DOMMatrix([width / widthMm, 0, 0, width / widthMm, x, y]));
+  pen.save();
+  pen.clip(clip, "evenodd");
+  draw();
+  pen.restore();
+}
+
+/** Draws paths where they lie on the piece, as sharp as the screen is at any zoom. */
+export function drawPaths(
+  pen: CanvasRenderingContext2D,
+  sets: readonly Drawable[],
+  on: On,
+  hidden: readonly string[],
+): void {
+  onPiece(pen, on, (perMm) => {
+    pen.lineJoin = "round";
+    for (const { name, colour, use, path } of sets) {
+      if (hidden.includes(name) || use === "print") continue;
+      if (use === "fill") {
+        pen.fillStyle = colour;
+        pen.fill(path, "evenodd");
+        continue;
+      }
+      pen.setLineDash([]);
+      pen.strokeStyle = "#ffffff";
+      pen.lineWidth = CASING / perMm;
+      pen.stroke(path);
+      if (use === "kiss") pen.setLineDash(DASH.map((d) => d / perMm));
+      pen.strokeStyle = colour;
+      pen.lineWidth = (use === "score" ? SCORED : LINE) / perMm;
+      pen.stroke(path);
+    }
+  });
 }

@@ -1,5 +1,5 @@
 import { type Shown, type ShownPane } from "../../engine/protocol";
-import { drawPaths, type PathStore } from "./drawPaths";
+import { drawPaths, withinPrint, type PathStore } from "./drawPaths";
 import { css } from "./colour";
 import { type Box, type Placed } from "./geometry";
 import { type Wipe } from "./useTable";
@@ -50,8 +50,9 @@ export function drawTable(
     const sets = pane.pathsKey ? paths?.get(pane.pathsKey) : null;
     // Filled shapes are the picture themselves; what they were traced from would show at their edges.
     const filled = sets?.some(({ use, name }) => use === "fill" && !hidden.includes(name)) ?? false;
-    if (!filled) drawPane(pen, pane, placed, shown);
-    if (sets) drawPaths(pen, sets, placed, shown.finish, hidden);
+    const on = [placed, shown.finish] as const;
+    if (!filled) withinPrint(pen, sets ?? [], on, hidden, () => drawPane(pen, pane, placed, shown));
+    if (sets) drawPaths(pen, sets, on, hidden);
   };
   const [after, before] = shown.panes;
   if (split) {

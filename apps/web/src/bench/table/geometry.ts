@@ -45,16 +45,26 @@ const STEPS = [
   32,
 ];
 
-/** Screen pixels a dot. */
-export function zoomOf(view: TableView, table: Box, finish: Finish, pixelsPerMm: number): number {
+/**
+ * Screen pixels a dot.
+ * @param whole  what is seen as a whole, in mm: the piece, and what of its paths reaches beyond it
+ */
+export function zoomOf(
+  view: TableView,
+  table: Box,
+  finish: Finish,
+  pixelsPerMm: number,
+  whole: Rect = pieceOf(finish),
+): number {
   switch (view.mode) {
     case "dot":
       return 1;
     case "real":
       return pixelsPerMm / dotsPerMm(finish);
     case "fit": {
-      const across = (table.width - 2 * MARGIN) / finish.widthPx;
-      const down = (table.height - MARGIN - FOOT - 24) / finish.heightPx;
+      const perMm = dotsPerMm(finish);
+      const across = (table.width - 2 * MARGIN) / (whole.width * perMm);
+      const down = (table.height - MARGIN - FOOT - 24) / (whole.height * perMm);
       return Math.max(1 / 64, Math.min(across, down, 32));
     }
     default:
@@ -62,17 +72,33 @@ export function zoomOf(view: TableView, table: Box, finish: Finish, pixelsPerMm:
   }
 }
 
+const pieceOf = ({ widthPx, heightPx, ...finish }: Finish): Rect => ({
+  ...{ x: 0, y: 0 },
+  width: widthPx / dotsPerMm(finish),
+  height: heightPx / dotsPerMm(finish),
+});
+
 export interface Placed extends Rect {
   readonly zoom: number;
 }
 
 /** Where the picture lies on the table, in screen pixels. Whole dots lie on whole pixels. */
-export function place(view: TableView, table: Box, finish: Finish, pixelsPerMm: number): Placed {
-  const zoom = zoomOf(view, table, finish, pixelsPerMm);
+export function place(
+  view: TableView,
+  table: Box,
+  finish: Finish,
+  pixelsPerMm: number,
+  whole: Rect = pieceOf(finish),
+): Placed {
+  const zoom = zoomOf(view, table, finish, pixelsPerMm, whole);
   const [width, height] = [finish.widthPx * zoom, finish.heightPx * zoom];
   const fit = view.mode === "fit";
   const middle = fit ? (table.height - FOOT + 24) / 2 : table.height / 2;
-  const [cx, cy] = fit ? [0.5, 0.5] : view.centre;
+  const centre = [
+    (whole.x + whole.width / 2) / finish.widthMm,
+    (whole.y + whole.height / 2) / finish.heightMm,
+  ] as const;
+  const [cx, cy] = fit ? centre : view.centre;
   return {
     x: Math.round(table.width / 2 - cx * width),
     y: Math.round(middle - cy * height),

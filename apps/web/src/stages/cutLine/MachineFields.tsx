@@ -1,0 +1,100 @@
+import { Checkbox, NumberInput, TextInput } from "@mantine/core";
+import { Choice, Field } from "../../shared/fields/Field";
+import field from "../../shared/fields/Field.module.css";
+import { type CutFieldsProps } from "./CutLinePanel";
+
+/** How the machine runs the line: which way round, how far past its beginning, with what power; and the frame round it. */
+export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, set }: CutFieldsProps) {
+  const number = { classNames: { input: field.input }, decimalScale: 2 };
+  return (
+    <>
+      <Field label="Way round">
+        <Choice
+          label="Which way round the outside is run"
+          value={way}
+          options={[
+            { value: "clockwise", label: "clockwise" },
+            { value: "counterclockwise", label: "counter" },
+          ]}
+          change={(next) => set({ way: next })}
+        />
+      </Field>
+      <Field label="Overcut">
+        <NumberInput
+          {...number}
+          aria-label="How far past its beginning a line goes on"
+          value={overcutMm}
+          suffix=" mm"
+          min={0}
+          max={10}
+          step={0.1}
+          onChange={(v) => typeof v === "number" && v >= 0 && v <= 10 && set({ overcutMm: v })}
+        />
+      </Field>
+      <Field label="Weed box">
+        <Checkbox
+          aria-label="A frame round the waste"
+          checked={weedBoxMm !== undefined}
+          onChange={(e) => set({ weedBoxMm: e.currentTarget.checked ? 3 : undefined })}
+        />
+        {weedBoxMm !== undefined && (
+          <NumberInput
+            {...number}
+            aria-label="How far off the weed box lies"
+            value={weedBoxMm}
+            suffix=" mm off"
+            min={0}
+            max={100}
+            onChange={(v) => typeof v === "number" && v >= 0 && v <= 100 && set({ weedBoxMm: v })}
+          />
+        )}
+      </Field>
+      <Field label="Pass">
+        <Checkbox
+          aria-label="Runs with its own power and speed"
+          checked={pass !== undefined}
+          onChange={(e) =>
+            set({ pass: e.currentTarget.checked ? { name: "cut", power: 50, speed: 20 } : undefined })
+          }
+        />
+        {pass && (
+          <TextInput
+            aria-label="Name of the pass"
+            value={pass.name}
+            maxLength={40}
+            onChange={(e) => {
+              const name = e.currentTarget.value;
+              if (name.trim()) set({ pass: { ...pass, name } });
+            }}
+          />
+        )}
+      </Field>
+      {pass && (
+        <Field label="">
+          <NumberInput
+            {...number}
+            aria-label="Power"
+            value={pass.power}
+            suffix=" %"
+            min={0}
+            max={100}
+            onChange={(v) =>
+              typeof v === "number" && v >= 0 && v <= 100 && set({ pass: { ...pass, power: v } })
+            }
+          />
+          <NumberInput
+            {...number}
+            aria-label="Speed"
+            value={pass.speed}
+            suffix=" mm/s"
+            min={0.1}
+            max={5000}
+            onChange={(v) =>
+              typeof v === "number" && v >= 0.1 && v <= 5000 && set({ pass: { ...pass, speed: v } })
+            }
+          />
+        </Field>
+      )}
+    </>
+  );
+}
