@@ -105,7 +105,7 @@ export * from "./stage/tone/histogram";
 export * from "./stage/tone/plainTone";
 export type * from "./stage/tone/settings";
 export type * from "./stage/cutLine/settings";
-export type * from "./stage/trace/trace";
+export type * from "./stage/trace/settings";
 export * from "./trace/fit";
 export * from "./trace/outlines";
 export * from "./trace/shapes";

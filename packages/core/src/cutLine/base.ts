@@ -2,6 +2,7 @@ import { dotsPerMm } from "../maths/units";
 import { inStretches, portion, type Work } from "../maths/work";
 import { ringsOf } from "../path/flatten";
 import { type Knot } from "../path/outline";
+import { scaledKnot } from "../path/scaled";
 import { knotPathsOf, pathSetOf, reversedPath, type KnotPath } from "../path/pathSet";
 import { evenOdd, joined } from "../polygon/clip";
 import { goesRound, reversedRing, ringArea, ringBox, type Ring } from "../polygon/rings";
@@ -44,7 +45,7 @@ export function* artBase(colour: Rgba, alpha: number, { finish }: Placement): Wo
     yield 0.4 + (0.5 * done) / kept.length;
     const points = outlines.points.subarray(2 * outlines.starts[k], 2 * outlines.starts[k + 1]);
     const knots = yield* portion(fitClosed(points, { tolerance: STEPS, corners: 0.5 }), 0.4, 0.9);
-    paths.push({ closed: true, knots: knots.map((knot) => scaled(knot, 1 / perMm)) });
+    paths.push({ closed: true, knots: knots.map((knot) => scaledKnot(knot, 1 / perMm)) });
   }
   return baseOf(paths);
 }
@@ -78,9 +79,4 @@ function baseOf(paths: readonly KnotPath[]): Base {
     else curves.set(ring, given[k]);
   }
   return { rings: [...curves.keys()], curves };
-}
-
-export function scaled({ at, in: before, out }: Knot, by: number): Knot {
-  const of = (p: readonly [number, number]): [number, number] => [p[0] * by, p[1] * by];
-  return { at: of(at), ...(before ? { in: of(before) } : {}), ...(out ? { out: of(out) } : {}) };
 }

@@ -11,6 +11,7 @@ import DxfParser, {
 import { MM_PER_INCH } from "../maths/units";
 import { type Knot } from "../path/outline";
 import { boxOf, pathSetOf, type KnotPath } from "../path/pathSet";
+import { scaledPath } from "../path/scaled";
 import { arcKnots } from "./arcs";
 import { DrawingError, MOST_POINTS, type Drawing } from "./drawing";
 import { joinedUp } from "./joinedUp";
@@ -51,7 +52,7 @@ export function readDxfDrawing(text: string): Drawing {
   const sets = [...layers].map(([name, paths]) =>
     pathSetOf(
       { name, ...look },
-      joinedUp(paths).map((p) => ({ ...p, knots: p.knots.map((k) => scaled(k, unit)) })),
+      joinedUp(paths).map((p) => scaledPath(p, unit)),
     ),
   );
   const boxes = sets.map(boxOf).filter((box) => box !== null);
@@ -83,12 +84,6 @@ function recordsIn(text: string): string {
     throw new Error("it does not begin with a group code");
   return text.replace(/^\uFEFF/, "");
 }
-
-const scaled = ({ at, in: back, out }: Knot, by: number): Knot => ({
-  at: [at[0] * by, at[1] * by],
-  ...(back ? { in: [back[0] * by, back[1] * by] as const } : {}),
-  ...(out ? { out: [out[0] * by, out[1] * by] as const } : {}),
-});
 
 /** One entity as a path, y turned down. */
 function pathOf(entity: IEntity): KnotPath | null {

@@ -30,6 +30,8 @@ export interface PathSet {
   readonly ground?: number;
   /** How a machine is to run it. */
   readonly pass?: Pass;
+  /** Of lines along the middle of strokes: how wide each stroke is. */
+  readonly widthsMm?: Float64Array;
   /** x, y of every point, path after path. */
   readonly points: Float64Array;
   /** Index of each path's first point, and the number of all points at the end. */

@@ -1,5 +1,6 @@
 import { type Gap } from "../clear/gaps";
 import { type CutGap } from "../cutLine/gaps";
+import { type Place } from "../inspect/check";
 import { type PathSet } from "../path/pathSet";
 import { type Bits, type Cover, type Gray, type Rgba } from "../raster/types";
 import { type Placement } from "./finish";
@@ -62,7 +63,12 @@ export interface Paths extends Placement {
   readonly kind: "paths";
   readonly sets: readonly PathSet[];
   /** What was too small to be followed. */
-  readonly dropped?: { readonly specks: number; readonly pinholes: number };
+  readonly dropped?: {
+    readonly specks: number;
+    readonly pinholes: number;
+    /** The first of them. */
+    readonly places?: readonly Place[];
+  };
   /** What a cut line was made round. */
   readonly cut?: {
     readonly gaps: readonly CutGap[];

@@ -50,6 +50,10 @@ export function cornersOf(line: Line, readiness: number): Corner[] {
   return chosen.sort((a, b) => a - b).map((k) => ({ at: k * STEP, place: meeting(line, k * STEP, reach) }));
 }
 
+/** Corners of an open line, as far from its ends as a corner is looked at. */
+export const cornersWithin = (line: Line, readiness: number): Corner[] =>
+  cornersOf(line, readiness).filter(({ at }) => at > REACH && at < line.length - REACH);
+
 /** Two corners, and not one seen twice: between them the line turns less than at the lesser of them. */
 function isApart(excess: Float64Array, a: number, b: number, reach: number): boolean {
   const count = excess.length;

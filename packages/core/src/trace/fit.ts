@@ -2,7 +2,7 @@ import { portion, type Work } from "../maths/work";
 import { roundKnots, type Knot } from "../path/outline";
 import { reversedPath } from "../path/pathSet";
 import { ringArea } from "../polygon/rings";
-import { cornersOf, MEETS, ROUNDED, type Corner } from "./corners";
+import { cornersOf, cornersWithin, MEETS, ROUNDED, type Corner } from "./corners";
 import { fitCubic, type Cubic } from "./cubic";
 import { direction, indexAt, lineOf, placeAt, span, type Line, type Point } from "./line";
 
@@ -57,13 +57,41 @@ export function* fitClosed(points: ArrayLike<number>, { tolerance, corners }: Fi
   const pieces: Piece[] = [];
   for (const [k, line] of sides.entries()) {
     const [from, to] = [places[k], places[(k + 1) % places.length]];
-    if (straight[k]) pieces.push({ from, to, curve: null });
+    // Where two sides end in one place, as at the tip of a thin stroke, their lines are not the way between the places.
+    if (straight[k] && liesAlong(line, from, to, tolerance)) pieces.push({ from, to, curve: null });
     else {
       const work = fitOpen(withEnds(line, from, to), null, null, tolerance);
       pieces.push(...(yield* portion(work, k / sides.length, (k + 1) / sides.length)));
     }
   }
   return pieceKnots(pieces);
+}
+
+/**
+ * Knots of an open line through its points, its ends kept as they are: corners are sharp, the rest is as `fitClosed` has it.
+ *
+ * @param points  x, y after each other, in pixels
+ */
+export function* fitSides(points: ArrayLike<number>, { tolerance, corners }: Fitting): Work<Knot[]> {
+  const line = lineOf(points, false);
+  const last = line.x.length - 1;
+  const cuts = [0, ...cornersWithin(line, corners).map(({ at }) => indexAt(line, at)), last];
+  const pieces: Piece[] = [];
+  for (let k = 0; k + 1 < cuts.length; k++) {
+    if (cuts[k + 1] <= cuts[k]) continue;
+    const stretch: number[] = [];
+    for (let i = cuts[k]; i <= cuts[k + 1]; i++) stretch.push(line.x[i], line.y[i]);
+    const at = (j: number) => j / cuts.length;
+    pieces.push(
+      ...(yield* portion(fitOpen(lineOf(stretch, false), null, null, tolerance), at(k), at(k + 1))),
+    );
+  }
+  const ends: Knot[] = pieces.map(({ from, curve }, k) => {
+    const before = k > 0 ? pieces[k - 1].curve : null;
+    return { at: from, ...(before ? { in: before.in } : {}), ...(curve ? { out: curve.out } : {}) };
+  });
+  const final = pieces[pieces.length - 1];
+  return [...ends, { at: final.to, ...(final.curve ? { in: final.curve.in } : {}) }];
 }
 
 /** A point of a straight line and its direction. */
@@ -96,6 +124,14 @@ function straightThrough({ x, y }: Line, tolerance: number): Straight | null {
   for (let k = 1; k <= count; k++)
     if (Math.abs(way[0] * (y[k] - my) - way[1] * (x[k] - mx)) > tolerance) return null;
   return { place: [mx, my], way };
+}
+
+/** Whether the points between the ends of a side lie along the straight piece between two places. */
+function liesAlong({ x, y }: Line, from: Point, to: Point, tolerance: number): boolean {
+  const way = direction(from, to);
+  for (let k = 1; k < x.length - 1; k++)
+    if (Math.abs(way[0] * (y[k] - from[1]) - way[1] * (x[k] - from[0])) > tolerance) return false;
+  return true;
 }
 
 function crossing(a: Straight, b: Straight, near: Point): Point | null {

@@ -3,6 +3,8 @@ import { twiceArea, type Outlines } from "./outlines";
 export interface Kept {
   /** Numbers of the outlines that stay. */
   readonly kept: readonly number[];
+  /** Numbers of those that go, holes of shapes that go left out. */
+  readonly gone: readonly number[];
   /** How many shapes, and holes in shapes that stay, were too small. */
   readonly specks: number;
   readonly pinholes: number;
@@ -23,7 +25,7 @@ export function largeEnough({ points, starts }: Outlines, smallest: number, smal
   const gone = Array.from(area.keys()).filter((k) => area[k] > 0 && area[k] < smallest);
   const boxes = new Map(gone.map((k) => [k, boxOf(points, starts[k], starts[k + 1])]));
   const kept: number[] = [];
-  let pinholes = 0;
+  const filled: number[] = [];
   for (let k = 0; k < count; k++) {
     if (area[k] > 0) {
       if (area[k] >= smallest) kept.push(k);
@@ -39,12 +41,17 @@ export function largeEnough({ points, starts }: Outlines, smallest: number, smal
     };
     if (size < smallest && gone.some(isIn)) continue;
     if (size >= smallestHole) kept.push(k);
-    else pinholes++;
+    else filled.push(k);
   }
-  return { kept, specks: gone.length, pinholes };
+  return { kept, gone: [...gone, ...filled], specks: gone.length, pinholes: filled.length };
 }
 
-function boxOf(points: Float64Array, from: number, to: number): readonly [number, number, number, number] {
+/** Left, top, right and bottom of a stretch of points. */
+export function boxOf(
+  points: Float64Array,
+  from: number,
+  to: number,
+): readonly [number, number, number, number] {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let k = from; k < to; k++) {
     left = Math.min(left, points[2 * k]);

@@ -160,7 +160,7 @@ describe("the stage", () => {
       artFrom(asRgba(picture)),
     );
     expect(readings).toMatchObject({ paths: 2, segments: 8, specksDropped: 1, pinholesDropped: 0 });
-    expect(checks.map((c) => c.level)).toEqual(["fine"]);
+    expect(checks.map((c) => c.level)).toEqual(["fine", "fine", "fine"]);
     expect(run({ smallestMm2: 0.2, smallestHoleMm2: 5 }).sets[0].closed).toHaveLength(1);
   });
   test("a hole of a shape that is dropped goes with it", () => {

@@ -1,94 +1,65 @@
-import { z } from "zod";
 import { writePathsSvg } from "../../format/svg";
-import { checkFrame } from "../../inspect/frame";
 import { figure } from "../../inspect/check";
+import { checkFrame } from "../../inspect/frame";
+import { checkDropped } from "../../inspect/paths/dropped";
+import { checkWhole } from "../../inspect/paths/whole";
 import { dotsPerMm } from "../../maths/units";
 import { portion, type Work } from "../../maths/work";
+import { type PathSet } from "../../path/pathSet";
 import { unpackRow } from "../../raster/bits";
 import { newGray, type Gray } from "../../raster/types";
-import { type KnotPath, pathSetOf } from "../../path/pathSet";
 import { type Paths, type Picture, type Plates, type Tone } from "../../result/result";
-import { otsuThreshold } from "../../screen/threshold";
-import { fitClosed } from "../../trace/fit";
-import { outlinesOf } from "../../trace/outlines";
-import { largeEnough } from "../../trace/shapes";
+import { colourTones, greyTones } from "../../trace/tones/values";
 import { defineStage } from "../stage";
 import { onWhite, plainTone } from "../tone/plainTone";
-
-const isThreshold = (value: unknown): boolean =>
-  value === "auto" || (Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 255);
-const area = z.number().min(0).max(10000);
-
-export const traceSettings = z.strictObject({
-  from: z.enum(["tone", "blackWhite"]).default("tone"),
-  threshold: z
-    .custom<"auto" | number>(isThreshold, { error: '"auto" or a whole number 1 to 255' })
-    .default(128),
-  toleranceMm: z.number().min(0.001).max(5).default(0.05),
-  smallestMm2: area.default(0.1),
-  smallestHoleMm2: area.default(0.1),
-  corners: z.number().min(0).max(1).default(0.5),
-});
-export type TraceSettings = z.output<typeof traceSettings>;
+import { traceBlack, type Scale } from "./black";
+import { traceSettings, type TraceSettings } from "./settings";
+import { traceTones } from "./toned";
 
 /** Of dots, an outline steps by whole ones; closer than this it would follow the steps. */
 const STEPS = 0.75;
 /** An enlarged edge runs in waves, this much of a pixel of the source high; closer, an outline would follow the waves. */
 const WAVES = 0.3;
-const INK = 0x15181d;
+/** An edge is so many pixels of the source wide at most, and one more where it lies askew. */
+const EDGE = 2;
 
-/** Outlines of what is dark, as few straight lines and curves as stay within a tolerance. */
+/** Outlines of what is dark, or of every tone, as few straight lines and curves as stay within a tolerance. */
 export const trace = defineStage({
   id: "trace",
   title: "Trace",
   settings: traceSettings,
-  takes: ({ from }: TraceSettings) =>
-    from === "tone" ? ({ tone: ["tone", "picture"] } as const) : ({ tone: ["plates"] } as const),
+  takes: ({ from, tones }: TraceSettings) => ({
+    tone:
+      from === "blackWhite"
+        ? (["plates"] as const)
+        : Array.isArray(tones)
+          ? (["picture"] as const)
+          : (["tone", "picture"] as const),
+  }),
   gives: "paths",
   *run({ tone }: { readonly tone: Tone | Picture | Plates }, settings, { facts }): Work<Paths> {
     const { finish, frame } = tone;
-    const gray = yield* portion(darkOf(tone), 0, 0.1);
-    const threshold =
-      settings.threshold === "auto"
-        ? yield* portion(otsuThreshold(gray, null), 0.1, 0.12)
-        : settings.threshold;
-    const outlines = yield* portion(outlinesOf(gray, threshold), 0.12, 0.3);
     const perMm = dotsPerMm(finish);
-    const enlarged = finish.widthPx / (facts.width * frame.width);
-    const least = tone.kind === "plates" ? STEPS : enlarged > 1 ? WAVES * enlarged : 0;
-    const tolerance = Math.max(settings.toleranceMm * perMm, least);
-    const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
-    const { kept, specks, pinholes } = largeEnough(outlines, shape, hole);
-    const paths: KnotPath[] = [];
-    for (const [done, k] of kept.entries()) {
-      yield 0.3 + (0.7 * done) / kept.length;
-      const points = outlines.points.subarray(2 * outlines.starts[k], 2 * outlines.starts[k + 1]);
-      const share = 0.7 / kept.length;
-      const fitting = fitClosed(points, { tolerance, corners: settings.corners });
-      const knots = yield* portion(fitting, 0.3 + share * done, 0.3 + share * (done + 1));
-      const mm = (p: readonly [number, number]): [number, number] => [p[0] / perMm, p[1] / perMm];
-      paths.push({
-        closed: true,
-        knots: knots.map((knot) => ({
-          at: mm(knot.at),
-          ...(knot.in ? { in: mm(knot.in) } : {}),
-          ...(knot.out ? { out: mm(knot.out) } : {}),
-        })),
-      });
-    }
-    const set = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
-    return { kind: "paths", finish, frame, sets: [set], dropped: { specks, pinholes } };
+    const enlarged = Math.max(1, finish.widthPx / (facts.width * frame.width));
+    const waves = facts.vector || enlarged === 1 ? 0 : WAVES * enlarged;
+    const tolerance = Math.max(settings.toleranceMm * perMm, tone.kind === "plates" ? STEPS : waves);
+    const scale: Scale = { perMm, tolerance, edge: Math.ceil(EDGE * enlarged) + 1 };
+    const traced = yield* of(tone, settings, scale);
+    return { kind: "paths", finish, frame, ...traced };
   },
-  *inspect({ sets: [set], finish, dropped }) {
-    const segments = (set.points.length / 2 - set.closed.length) / 3;
+  *inspect({ sets, finish, dropped }) {
+    const count = (of: (set: PathSet) => number): number => sets.reduce((sum, set) => sum + of(set), 0);
+    const whole = yield* checkWhole(sets);
+    const [filled] = sets;
     return {
       readings: {
-        paths: set.closed.length,
-        segments,
+        paths: count((s) => s.closed.length),
+        segments: count((s) => (s.points.length / 2 - s.closed.length) / 3),
         specksDropped: dropped?.specks ?? 0,
         pinholesDropped: dropped?.pinholes ?? 0,
+        ...widthsOf(sets),
       },
-      checks: [checkFrame(set, finish)],
+      checks: [checkFrame(filled, finish), whole, checkDropped({ dropped })],
     };
   },
   readings: {
@@ -96,16 +67,55 @@ export const trace = defineStage({
     segments: { label: "Lines and curves" },
     specksDropped: { label: "Specks dropped" },
     pinholesDropped: { label: "Pinholes dropped" },
+    thinnestLine: { label: "Thinnest stroke", unit: "mm", decimals: 2 },
+    widestLine: { label: "Widest stroke", unit: "mm", decimals: 2 },
   },
   delivers: "traced outlines",
   async *files({ sets, finish }) {
-    const bytes = writePathsSvg(sets, finish.widthMm, finish.heightMm);
-    yield { name: "trace.svg", mediaType: "image/svg+xml", bytes };
+    const svg = (of: readonly PathSet[]) => writePathsSvg(of, finish.widthMm, finish.heightMm);
+    yield { name: "trace.svg", mediaType: "image/svg+xml", bytes: svg(sets) };
+    // Each alone as well, so that it can be run again.
+    if (sets.length > 1)
+      for (const set of sets)
+        yield { name: `trace-${set.name}.svg`, mediaType: "image/svg+xml", bytes: svg([set]) };
   },
-  summary: ({ from, threshold, toleranceMm, smallestMm2 }) =>
-    `${from === "tone" ? `at ${threshold}` : "from the dots"}, within ${figure(toleranceMm, 3)} mm` +
-    (smallestMm2 > 0 ? `, from ${figure(smallestMm2, 2)} mm²` : ""),
+  summary: ({ from, threshold, toleranceMm, smallestMm2, tones, centreMm }) =>
+    [
+      Array.isArray(tones)
+        ? `${tones.length} colours`
+        : tones > 1
+          ? `${tones} tones`
+          : from === "tone"
+            ? `at ${threshold}`
+            : "from the dots",
+      `within ${figure(toleranceMm, 3)} mm`,
+      ...(smallestMm2 > 0 ? [`from ${figure(smallestMm2, 2)} mm²`] : []),
+      ...(centreMm > 0 ? [`strokes to ${figure(centreMm, 2)} mm as lines`] : []),
+    ].join(", "),
 });
+
+function* of(taken: Tone | Picture | Plates, settings: TraceSettings, scale: Scale) {
+  const { tones } = settings;
+  if (Array.isArray(tones) && taken.kind === "picture") {
+    const colours = tones.map((c) => Number.parseInt(c.slice(1), 16));
+    const parted = yield* portion(colourTones(taken.colour, colours), 0, 0.1);
+    return yield* portion(traceTones(parted, settings, scale), 0.1, 1);
+  }
+  const gray = yield* portion(darkOf(taken), 0, 0.1);
+  if (typeof tones === "number" && tones > 1) {
+    const parted = yield* portion(greyTones(gray, tones), 0.1, 0.15);
+    return yield* portion(traceTones(parted, settings, scale), 0.15, 1);
+  }
+  return yield* portion(traceBlack(gray, settings, scale), 0.1, 1);
+}
+
+/** Of lines along strokes, the least and the greatest width. */
+function widthsOf(sets: readonly PathSet[]): Record<string, number> {
+  const widths = sets.flatMap((s) => Array.from(s.widthsMm ?? []));
+  if (widths.length === 0) return {};
+  const round = (mm: number) => Math.round(mm * 1000) / 1000;
+  return { thinnestLine: round(Math.min(...widths)), widestLine: round(Math.max(...widths)) };
+}
 
 /** Grey of what is traced, white where there is no art. */
 function* darkOf(taken: Tone | Picture | Plates): Work<Gray> {

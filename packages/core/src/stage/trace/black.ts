@@ -1,0 +1,67 @@
+import { MOST_PLACES, type Place } from "../../inspect/check";
+import { portion, type Work } from "../../maths/work";
+import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
+import { scaledPath } from "../../path/scaled";
+import { type Gray } from "../../raster/types";
+import { type Paths } from "../../result/result";
+import { otsuThreshold } from "../../screen/threshold";
+import { centreLines } from "../../trace/centre/centre";
+import { strokesIn } from "../../trace/centre/strokes";
+import { fitCoarse } from "../../trace/coarse";
+import { fitClosed } from "../../trace/fit";
+import { outlinesOf } from "../../trace/outlines";
+import { boxOf, largeEnough } from "../../trace/shapes";
+import { type TraceSettings } from "./settings";
+
+const INK = 0x15181d;
+const STAMP = 0x1f45c4;
+
+/** From pixels to millimetres, and how near an outline is followed. */
+export interface Scale {
+  readonly perMm: number;
+  /** In pixels. */
+  readonly tolerance: number;
+  /** Width in pixels of the softest edge. */
+  readonly edge: number;
+}
+
+export interface Traced {
+  readonly sets: readonly PathSet[];
+  readonly dropped: NonNullable<Paths["dropped"]>;
+}
+
+/** Outlines of what is dark; strokes up to a width as lines along their middle. */
+export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolerance }: Scale): Work<Traced> {
+  const threshold =
+    settings.threshold === "auto" ? yield* portion(otsuThreshold(gray, null), 0, 0.05) : settings.threshold;
+  const fitting = { tolerance, corners: settings.corners };
+  const sets: PathSet[] = [];
+  let left = gray;
+  if (settings.centreMm > 0) {
+    const widest = settings.centreMm * perMm;
+    const { mask, rest } = yield* portion(strokesIn(gray, threshold, widest), 0.05, 0.15);
+    const lines = yield* portion(centreLines(gray, threshold, mask, fitting, widest), 0.15, 0.3);
+    const scaled = lines.map((line) => scaledPath(line, 1 / perMm));
+    const set = pathSetOf({ name: "lines", use: "score", colour: STAMP }, scaled);
+    if (lines.length > 0) sets.push({ ...set, widthsMm: Float64Array.from(lines, (l) => l.wide / perMm) });
+    left = rest;
+  }
+  const outlines = yield* portion(outlinesOf(left, threshold), 0.3, 0.4);
+  const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
+  const { kept, gone, specks, pinholes } = largeEnough(outlines, shape, hole);
+  const coarse = settings.smoothMm * perMm;
+  const paths: KnotPath[] = [];
+  for (const [done, k] of kept.entries()) {
+    const points = outlines.points.subarray(2 * outlines.starts[k], 2 * outlines.starts[k + 1]);
+    const work = coarse > 1 ? fitCoarse(points, coarse, fitting) : fitClosed(points, fitting);
+    const at = (n: number) => 0.4 + (0.6 * n) / kept.length;
+    yield at(done);
+    const knots = yield* portion(work, at(done), at(done + 1));
+    paths.push(scaledPath({ knots, closed: true }, 1 / perMm));
+  }
+  const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
+  return {
+    sets: paths.length > 0 || sets.length === 0 ? [filled, ...sets] : sets,
+    dropped: { specks, pinholes },
+  };
+}

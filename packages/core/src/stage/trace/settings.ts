@@ -1,0 +1,26 @@
+import { z } from "zod";
+
+const isThreshold = (value: unknown): boolean =>
+  value === "auto" || (Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 255);
+const area = z.number().min(0).max(10000);
+const hexColour = z.string().regex(/^#[0-9a-f]{6}$/i, { error: "#rrggbb" });
+
+export const traceSettings = z.strictObject({
+  from: z.enum(["tone", "blackWhite"]).default("tone"),
+  threshold: z
+    .custom<"auto" | number>(isThreshold, { error: '"auto" or a whole number 1 to 255' })
+    .default(128),
+  toleranceMm: z.number().min(0.001).max(5).default(0.05),
+  smallestMm2: area.default(0.1),
+  smallestHoleMm2: area.default(0.1),
+  corners: z.number().min(0).max(1).default(0.5),
+  smoothMm: z.number().min(0).max(5).default(0),
+  centreMm: z.number().min(0).max(20).default(0),
+  tones: z
+    .union([z.int().min(1).max(6), z.array(hexColour).min(2).max(6)], {
+      error: "1 to 6, or 2 to 6 colours as #rrggbb",
+    })
+    .default(1),
+  trapMm: z.number().min(0).max(5).default(0),
+});
+export type TraceSettings = z.output<typeof traceSettings>;
