@@ -23,7 +23,7 @@ export function largeEnough({ points, starts }: Outlines, smallest: number, smal
     (_, k) => twiceArea(points, starts[k], starts[k + 1]) / 2,
   );
   const gone = Array.from(area.keys()).filter((k) => area[k] > 0 && area[k] < smallest);
-  const boxes = new Map(gone.map((k) => [k, boxOf(points, starts[k], starts[k + 1])]));
+  const boxes = new Map(gone.map((k) => [k, outlineBox(points, starts[k], starts[k + 1])]));
   const kept: number[] = [];
   const filled: number[] = [];
   for (let k = 0; k < count; k++) {
@@ -47,7 +47,7 @@ export function largeEnough({ points, starts }: Outlines, smallest: number, smal
 }
 
 /** Left, top, right and bottom of a stretch of points. */
-export function boxOf(
+export function outlineBox(
   points: Float64Array,
   from: number,
   to: number,

@@ -10,7 +10,7 @@ import { strokesIn } from "../../trace/centre/strokes";
 import { fitCoarse } from "../../trace/coarse";
 import { fitClosed } from "../../trace/fit";
 import { outlinesOf } from "../../trace/outlines";
-import { boxOf, largeEnough } from "../../trace/shapes";
+import { largeEnough, outlineBox } from "../../trace/shapes";
 import { type TraceSettings } from "./settings";
 
 const INK = 0x15181d;
@@ -60,8 +60,11 @@ export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolera
     paths.push(scaledPath({ knots, closed: true }, 1 / perMm));
   }
   const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
-  return {
-    sets: paths.length > 0 || sets.length === 0 ? [filled, ...sets] : sets,
-    dropped: { specks, pinholes },
-  };
+  const places = gone.slice(0, MOST_PLACES).map((k): Place => {
+    const box = outlineBox(outlines.points, outlines.starts[k], outlines.starts[k + 1]);
+    const [left, top, right, bottom] = box.map((v) => v / perMm);
+    return { xMm: left, yMm: top, widthMm: right - left, heightMm: bottom - top };
+  });
+  const shown = paths.length > 0 || sets.length === 0 ? [filled, ...sets] : sets;
+  return { sets: shown, dropped: { specks, pinholes, places } };
 }

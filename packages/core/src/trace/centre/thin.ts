@@ -28,9 +28,13 @@ export function* thin(mask: Uint8Array, width: number, height: number): Work<voi
     quiet = gone.length === 0 ? quiet + 1 : 0;
     // What may go next lies beside what is bare; what is looked at once stays on the list until it goes.
     const next: number[] = [];
-    for (const i of border) if (mask[i] && !queued[i]) (next.push(i), (queued[i] = 1));
-    for (const i of gone)
-      for (const d of around) if (mask[i + d] && !queued[i + d]) (next.push(i + d), (queued[i + d] = 1));
+    const queue = (i: number): void => {
+      if (!mask[i] || queued[i]) return;
+      queued[i] = 1;
+      next.push(i);
+    };
+    for (const i of border) queue(i);
+    for (const i of gone) for (const d of around) queue(i + d);
     for (const i of next) queued[i] = 0;
     border = next;
   }
