@@ -119,3 +119,7 @@ export * from "./polygon/rings";
 export * from "./drawing/drawing";
 export * from "./drawing/readDxf";
 export * from "./drawing/readSvg";
+export * from "./edit/apply";
+export * from "./edit/find";
+export * from "./edit/ops";
+export { isSmooth } from "./edit/points";

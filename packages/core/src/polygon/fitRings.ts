@@ -5,7 +5,7 @@ import { circleThrough, fitOpen, pieceKnots, type Piece } from "../trace/fit";
 import { direction, lineOf, type Point } from "../trace/line";
 import { type Ring, type Rings } from "./rings";
 
-/** Curves stay this near to the polygons that they replace, in mm. */
+/** Curves stay this near to the polygons that they replace, in mm, unless it is said otherwise. */
 const TOLERANCE_MM = 0.008;
 /** A curve is fitted in units of this many mm, the size of a pixel to the fit. */
 const UNIT_MM = 0.05;
@@ -17,21 +17,21 @@ const ONE_MM = 0.003;
 const CORNER = 0.866;
 
 /** Clean polygons as outlines of few curves: corners where a polygon turns at once, curves where it turns little by little. */
-export function* fitRings(rings: Rings): Work<KnotPath[]> {
+export function* fitRings(rings: Rings, toleranceMm = TOLERANCE_MM): Work<KnotPath[]> {
   const paths: KnotPath[] = [];
   for (const [k, ring] of rings.entries()) {
-    const work = portion(fitRing(ring), k / rings.length, (k + 1) / rings.length);
+    const work = portion(fitRing(ring, toleranceMm), k / rings.length, (k + 1) / rings.length);
     const knots = yield* work;
     if (knots.length > 1) paths.push({ knots, closed: true });
   }
   return paths;
 }
 
-function* fitRing(ring: Ring): Work<Knot[]> {
+function* fitRing(ring: Ring, toleranceMm: number): Work<Knot[]> {
   const points = spaced(ring);
   const count = points.length / 2;
   if (count < 3) return [];
-  const tolerance = TOLERANCE_MM / UNIT_MM;
+  const tolerance = toleranceMm / UNIT_MM;
   const corners = cornersOf(points);
   const pieces: Piece[] = [];
   if (corners.length === 0) {

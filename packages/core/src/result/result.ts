@@ -62,6 +62,8 @@ export interface Plates extends Placement {
 export interface Paths extends Placement {
   readonly kind: "paths";
   readonly sets: readonly PathSet[];
+  /** Numbers of the hand's edits that found nothing to act on. */
+  readonly missed?: readonly number[];
   /** What was too small to be followed. */
   readonly dropped?: {
     readonly specks: number;

@@ -1,6 +1,7 @@
 import { artBase, FLAT_MM, pieceBase, tracedBase, type Base } from "../../cutLine/base";
 import { cutAround, type CutWish } from "../../cutLine/cutLine";
 import { placeIn } from "../../cutLine/gaps";
+import { withEdits } from "../../edit/apply";
 import { figure } from "../../inspect/check";
 import {
   checkCorners,
@@ -10,6 +11,7 @@ import {
   checkNecks,
   checkOutside,
 } from "../../inspect/paths/cut";
+import { checkEdits } from "../../inspect/paths/edits";
 import { checkWhole } from "../../inspect/paths/whole";
 import { portion, type Work } from "../../maths/work";
 import { flattened, lengthOf, ringsOf } from "../../path/flatten";
@@ -54,9 +56,10 @@ export const cutLine = defineStage({
       sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
     }
     const { gaps, tabAt } = cut;
-    return { kind: "paths", finish, frame, sets, cut: { gaps, tabAt, art: picture.colour } };
+    const edited = yield* withEdits(sets, settings.edits, picture);
+    return { kind: "paths", finish, frame, ...edited, cut: { gaps, tabAt, art: picture.colour } };
   },
-  *inspect({ sets, finish, frame, cut }, _taken, settings, limits) {
+  *inspect({ sets, finish, frame, cut, missed }, _taken, settings, limits) {
     const [set] = sets;
     const on = { finish, frame };
     const rings = ringsOf(set, FLAT_MM);
@@ -89,6 +92,7 @@ export const cutLine = defineStage({
         fillable(checkHoles(clockwise, limits), clockwise, limits.holeMm2, settings, on),
         checkLoose(clockwise, settings.kind === "through"),
         ...(art ? [checkOutside(clockwise, keptArt(art.rings, settings), settings.offsetMm)] : []),
+        ...checkEdits(missed),
         ...(limits.sheetMm !== null && box ? [checkLength(box, limits.sheetMm)] : []),
       ],
     };

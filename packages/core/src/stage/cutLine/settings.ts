@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { pathEdits } from "../../edit/ops";
 
 const share = z.number().min(-1).max(2);
 /** A place of the artwork, as fractions of its width and height; a border may lie outside it. */
@@ -58,6 +59,7 @@ export const cutLineSettings = z.strictObject({
   weedBoxMm: z.number().min(0).max(100).optional(),
   print: print.optional(),
   pass: pass.optional(),
+  edits: pathEdits,
 });
 
 export type CutLineSettings = z.output<typeof cutLineSettings>;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { pathEdits } from "../../edit/ops";
 
 const isThreshold = (value: unknown): boolean =>
   value === "auto" || (Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 255);
@@ -22,5 +23,6 @@ export const traceSettings = z.strictObject({
     })
     .default(1),
   trapMm: z.number().min(0).max(5).default(0),
+  edits: pathEdits,
 });
 export type TraceSettings = z.output<typeof traceSettings>;

@@ -1,7 +1,9 @@
+import { withEdits } from "../../edit/apply";
 import { writePathsSvg } from "../../format/svg";
 import { figure } from "../../inspect/check";
 import { checkFrame } from "../../inspect/frame";
 import { checkDropped } from "../../inspect/paths/dropped";
+import { checkEdits } from "../../inspect/paths/edits";
 import { checkWhole } from "../../inspect/paths/whole";
 import { dotsPerMm } from "../../maths/units";
 import { portion, type Work } from "../../maths/work";
@@ -12,7 +14,7 @@ import { type Paths, type Picture, type Plates, type Tone } from "../../result/r
 import { colourTones, greyTones } from "../../trace/tones/values";
 import { defineStage } from "../stage";
 import { onWhite, plainTone } from "../tone/plainTone";
-import { traceBlack, type Scale } from "./black";
+import { traceBlack, type Scale, type Traced } from "./black";
 import { traceSettings, type TraceSettings } from "./settings";
 import { traceTones } from "./toned";
 
@@ -37,17 +39,28 @@ export const trace = defineStage({
           : (["tone", "picture"] as const),
   }),
   gives: "paths",
-  *run({ tone }: { readonly tone: Tone | Picture | Plates }, settings, { facts }): Work<Paths> {
+  *run({ tone }: { readonly tone: Tone | Picture | Plates }, settings, { facts, keep }): Work<Paths> {
     const { finish, frame } = tone;
     const perMm = dotsPerMm(finish);
     const enlarged = Math.max(1, finish.widthPx / (facts.width * frame.width));
     const waves = facts.vector || enlarged === 1 ? 0 : WAVES * enlarged;
     const tolerance = Math.max(settings.toleranceMm * perMm, tone.kind === "plates" ? STEPS : waves);
     const scale: Scale = { perMm, tolerance, edge: Math.ceil(EDGE * enlarged) + 1 };
-    const traced = yield* of(tone, settings, scale);
-    return { kind: "paths", finish, frame, ...traced };
+    // A hand's edits stand on the outlines, which stay while only they change.
+    const { edits, ...outlines } = settings;
+    const name = `traced ${JSON.stringify(outlines)}`;
+    const known = keep.get<Traced>(name);
+    const traced = known ?? (yield* portion(of(tone, settings, scale), 0, 0.9));
+    if (!known)
+      keep.set(
+        name,
+        traced,
+        traced.sets.reduce((bytes, s) => bytes + s.points.byteLength, 0),
+      );
+    const edited = yield* portion(withEdits(traced.sets, edits, { finish, frame }), 0.9, 1);
+    return { kind: "paths", finish, frame, dropped: traced.dropped, ...edited };
   },
-  *inspect({ sets, finish, dropped }) {
+  *inspect({ sets, finish, dropped, missed }) {
     const count = (of: (set: PathSet) => number): number => sets.reduce((sum, set) => sum + of(set), 0);
     const whole = yield* checkWhole(sets);
     const [filled] = sets;
@@ -59,7 +72,7 @@ export const trace = defineStage({
         pinholesDropped: dropped?.pinholes ?? 0,
         ...widthsOf(sets),
       },
-      checks: [checkFrame(filled, finish), whole, checkDropped({ dropped })],
+      checks: [checkFrame(filled, finish), whole, checkDropped({ dropped }), ...checkEdits(missed)],
     };
   },
   readings: {

@@ -1,0 +1,115 @@
+import { flattened } from "../path/flatten";
+import { pathSetOf, type KnotPath } from "../path/pathSet";
+import { span, type Point } from "../trace/line";
+
+/** Curves are looked at as straight pieces this near to them, in mm. */
+const FLAT_MM = 0.02;
+const LOOK = { name: "", use: "through", colour: 0 } as const;
+
+/** A path as straight pieces, with the number of the segment that each ends. */
+interface Flat {
+  readonly points: Float64Array;
+  readonly segment: Int32Array;
+  readonly box: readonly [number, number, number, number];
+}
+
+const known = new WeakMap<KnotPath, Flat>();
+
+/** Straight pieces of a path, segment by segment. */
+export function flat(path: KnotPath): Flat {
+  const found = known.get(path);
+  if (found) return found;
+  const { knots, closed } = path;
+  const points: number[] = [...knots[0].at];
+  const segment: number[] = [-1];
+  const count = closed ? knots.length : knots.length - 1;
+  for (let k = 0; k < count; k++) {
+    const [a, b] = [knots[k], knots[(k + 1) % knots.length]];
+    const [line] = flattened(pathSetOf(LOOK, [{ knots: [a, b], closed: false }]), FLAT_MM);
+    for (let i = 2; i < line.points.length; i += 2) {
+      points.push(line.points[i], line.points[i + 1]);
+      segment.push(k);
+    }
+  }
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < points.length; k += 2) {
+    left = Math.min(left, points[k]);
+    right = Math.max(right, points[k]);
+    top = Math.min(top, points[k + 1]);
+    bottom = Math.max(bottom, points[k + 1]);
+  }
+  const made = {
+    points: Float64Array.from(points),
+    segment: Int32Array.from(segment),
+    box: [left, top, right, bottom] as const,
+  };
+  known.set(path, made);
+  return made;
+}
+
+/** A place on a path: which segment, how far along it, and how far off the place looked for. */
+export interface OnPath {
+  readonly path: number;
+  readonly segment: number;
+  /** 0..1 of the segment, by its straight pieces. */
+  readonly share: number;
+  readonly at: Point;
+  readonly offMm: number;
+}
+
+/** The place of any path nearest to one, no further off than a reach; null when there is none. */
+export function nearestOnPaths(paths: readonly KnotPath[], [x, y]: Point, reachMm: number): OnPath | null {
+  let best: OnPath | null = null;
+  let least = reachMm;
+  paths.forEach((path, p) => {
+    const { points, segment, box } = flat(path);
+    if (x < box[0] - least || y < box[1] - least || x > box[2] + least || y > box[3] + least) return;
+    for (let k = 1; k < segment.length; k++) {
+      const [ax, ay] = [points[2 * k - 2], points[2 * k - 1]];
+      const [dx, dy] = [points[2 * k] - ax, points[2 * k + 1] - ay];
+      const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+      const at: Point = [ax + t * dx, ay + t * dy];
+      const off = span(at[0] - x, at[1] - y);
+      if (off > least) continue;
+      least = off;
+      const first = segment.indexOf(segment[k]);
+      const pieces = segment.lastIndexOf(segment[k]) - first + 1;
+      best = { path: p, segment: segment[k], share: (k - first + t) / pieces, at, offMm: off };
+    }
+  });
+  return best;
+}
+
+/** A point of a path. */
+export interface AtKnot {
+  readonly path: number;
+  readonly knot: number;
+}
+
+/** The point of any path nearest to a place, no further off than a reach; null when there is none. */
+export function nearestKnot(paths: readonly KnotPath[], [x, y]: Point, reachMm: number): AtKnot | null {
+  let best: AtKnot | null = null;
+  let least = reachMm;
+  paths.forEach(({ knots }, path) =>
+    knots.forEach(({ at }, knot) => {
+      const off = span(at[0] - x, at[1] - y);
+      if (off > least || (off === least && best)) return;
+      least = off;
+      best = { path, knot };
+    }),
+  );
+  return best;
+}
+
+/** Whether a closed path goes round a place. */
+export function isRound(path: KnotPath, [x, y]: Point): boolean {
+  if (!path.closed) return false;
+  const { points, box } = flat(path);
+  if (x < box[0] || y < box[1] || x > box[2] || y > box[3]) return false;
+  let inside = false;
+  for (let k = 2; k < points.length; k += 2) {
+    const [ax, ay, bx, by] = [points[k - 2], points[k - 1], points[k], points[k + 1]];
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+  }
+  return inside;
+}
