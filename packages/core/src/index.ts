@@ -122,4 +122,4 @@ export * from "./drawing/readSvg";
 export * from "./edit/apply";
 export * from "./edit/find";
 export * from "./edit/ops";
-export { isSmooth } from "./edit/points";
+export { isSmooth, movedHandle, movedPoint } from "./edit/points";

@@ -15,6 +15,7 @@ import { StripPanel } from "./strip/StripPanel";
 import { axesOn, useSpread, useSpreadKey } from "./strip/useSpread";
 import { BACKINGS, backingName } from "./table/backings";
 import { surfaceOf } from "./table/surface";
+import { PathStore } from "./table/drawPaths";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useHandOver } from "./useHandOver";
@@ -66,7 +67,9 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         : null,
     [table.besideId, table.onMaterial, besideView, materials],
   );
+  const [paths] = useState(() => new PathStore());
   const scene: BenchScene = {
+    sets: paths.setsOf(shown?.panes[0]?.pathsKey),
     ...{ ticket, route, saved, state, keeper, engine, finish, shown, inspected, handOvers, set },
     frame: place?.frame ?? WHOLE_FRAME,
     spread: spread.spread,
@@ -142,7 +145,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           Ticket {ticket.number}, {ticket.piece}: {route.name}
         </h1>
         <LightTable
-          {...{ engine, route, finish, shown, fault, progress, table, before, after, beside, others }}
+          {...{ engine, route, finish, shown, fault, progress, table, paths, before, after, beside, others }}
           material={table.onMaterial ? surfaceOf(route, materials) : null}
           view={(stage) => (stage === open.stage && onRoute ? open.face.view?.(tool) : undefined)}
           hatched={after === open.stage && onRoute && (open.face.hatched?.(tool) ?? false)}

@@ -1,5 +1,12 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { type Finish, type Frame, type Readings, type Route, type StageId } from "@hardline/core";
+import {
+  type Finish,
+  type Frame,
+  type PathSet,
+  type Readings,
+  type Route,
+  type StageId,
+} from "@hardline/core";
 import { type ComponentType } from "react";
 import { type BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
@@ -21,6 +28,8 @@ export interface BenchScene {
   /** The part of the artwork that the finished picture shows. */
   readonly frame: Frame;
   readonly shown: Shown | null;
+  /** The sets of paths that are on the light table. */
+  readonly sets: readonly PathSet[];
   /** What was last found, and the route it was found of. */
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
   readonly handOvers: HandOvers;

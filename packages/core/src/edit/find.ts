@@ -1,5 +1,6 @@
 import { flattened } from "../path/flatten";
 import { pathSetOf, type KnotPath } from "../path/pathSet";
+import { type Rect } from "../raster/types";
 import { span, type Point } from "../trace/line";
 
 /** Curves are looked at as straight pieces this near to them, in mm. */
@@ -112,4 +113,10 @@ export function isRound(path: KnotPath, [x, y]: Point): boolean {
     if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
   }
   return inside;
+}
+
+/** The box of a path's line, in mm. */
+export function ringBoxOfPath(path: KnotPath): Rect {
+  const [left, top, right, bottom] = flat(path).box;
+  return { x: left, y: top, width: right - left, height: bottom - top };
 }

@@ -5,7 +5,7 @@ import { type Pane, type Shown } from "../../engine/protocol";
 import { titleOf } from "../../stages/faces";
 import { useCalibration } from "./calibration";
 import { css as colourText } from "./colour";
-import { PathStore } from "./drawPaths";
+import { type PathStore } from "./drawPaths";
 import { drawTable } from "./drawTable";
 import { pan, place, stepZoom, visible, zoomAt, type Box, type Placed } from "./geometry";
 import { LayerSwitches } from "./LayerSwitches";
@@ -25,6 +25,8 @@ interface Props {
   readonly fault: string | null;
   readonly progress: { readonly share: number; readonly stage: StageId } | null;
   readonly table: Table;
+  /** Paths that the worker told of. */
+  readonly paths: PathStore;
   readonly before: StageId;
   readonly after: StageId;
   readonly places: readonly Place[] | null;
@@ -63,6 +65,7 @@ export function LightTable({
   fault,
   progress,
   table,
+  paths,
   before,
   after,
   places,
@@ -76,7 +79,6 @@ export function LightTable({
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [paths] = useState(() => new PathStore());
   const { pixelsPerMm } = useCalibration();
   const { view, setView, box: room, setBox, wipe, backing, hidden } = table;
   // Beside another route each has half of the table, and both are seen at the same place and zoom.

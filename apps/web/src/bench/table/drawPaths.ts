@@ -16,6 +16,8 @@ interface Drawable {
 /** Sets of paths are told once and named from then on; so many are held. */
 const MOST_KEPT = 24;
 
+const NONE: readonly PathSet[] = [];
+
 /** Paths that the worker told of, by key. */
 export class PathStore {
   private readonly kept = new Map<string, readonly Drawable[]>();
@@ -31,6 +33,11 @@ export class PathStore {
       this.kept.delete(key);
       this.sets.delete(key);
     }
+  }
+
+  /** The sets of that key; none where they are not known. */
+  setsOf(key: string | null | undefined): readonly PathSet[] {
+    return (key && this.sets.get(key)) || NONE;
   }
 
   /** The box of a piece and of the paths of that key, in whole mm outwards; null where they are not known. */

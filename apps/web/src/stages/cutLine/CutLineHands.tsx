@@ -3,6 +3,8 @@ import { Surface } from "../../bench/table/Surface";
 import { type TableHand } from "../../bench/table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { type HandsProps } from "../face";
+import { PathHands } from "../paths/PathHands";
+import { type PathTools } from "../paths/usePathTools";
 import { rounded, turned } from "./turned";
 import { type CutNote } from "./worker";
 
@@ -11,7 +13,11 @@ const [INK, STAMP, GUIDE] = ["#15181d", "#1f45c4", "#1d6b45"];
 const MOST_TAGS = 40;
 
 /** On the light table gaps are clicked open or filled, and the tab is dragged along the outline. */
-export function CutLineHands({ scene, finish, placed, box }: HandsProps) {
+export function CutLineHands(props: HandsProps<PathTools>) {
+  return props.tools.hand === null ? <LineHand {...props} /> : <PathHands {...props} />;
+}
+
+function LineHand({ scene, finish, placed, box }: HandsProps<PathTools>) {
   const settings = settingsOf(scene.route, "cutLine")!;
   const { gaps: wish, tab } = settings;
   const note = scene.shown?.notes.cutLine as CutNote | undefined;

@@ -5,6 +5,8 @@ import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
+import { PathPanel } from "../paths/PathPanel";
+import { type PathTools } from "../paths/usePathTools";
 import { CutGaps } from "./CutGaps";
 import css from "./CutLine.module.css";
 import { MachineFields } from "./MachineFields";
@@ -13,7 +15,7 @@ import { PrintFields } from "./PrintFields";
 import { type CutNote } from "./worker";
 
 /** From what, how far out, how round; gaps, tab, and what is done with the line. */
-export function CutLinePanel({ scene }: PanelProps) {
+export function CutLinePanel({ scene, tools }: PanelProps<PathTools>) {
   const settings = settingsOf(scene.route, "cutLine")!;
   const { from, offsetMm, join, smoothMm, kind } = settings;
   const traced = scene.route.stages.some((s) => s.stage === "trace");
@@ -92,6 +94,7 @@ export function CutLinePanel({ scene }: PanelProps) {
       <More title="Blade or beam" open={settings.weedBoxMm !== undefined || settings.pass !== undefined}>
         <MachineFields {...{ settings, set }} />
       </More>
+      <PathPanel {...{ scene, tools }} />
       <LeaveOut scene={scene} stage="cutLine" />
     </>
   );

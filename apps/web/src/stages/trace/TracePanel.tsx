@@ -3,11 +3,16 @@ import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
 import { readingsOf, type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
+import { PathPanel } from "../paths/PathPanel";
+import { type PathTools } from "../paths/usePathTools";
+import { ToneFields } from "./ToneFields";
 
 /** What is traced, how near, and what is too small. */
-export function TracePanel({ scene }: PanelProps) {
+export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
   const { route, set } = scene;
-  const { from, threshold, toleranceMm, smallestMm2, smallestHoleMm2, corners } = settingsOf(route, "trace")!;
+  const settings = settingsOf(route, "trace")!;
+  const { from, threshold, toleranceMm, smallestMm2, smallestHoleMm2, corners, smoothMm, centreMm, tones } =
+    settings;
   const readings = readingsOf(scene, "trace");
   return (
     <>
@@ -26,7 +31,8 @@ export function TracePanel({ scene }: PanelProps) {
           change={(v) => set("trace", { from: v })}
         />
       </Field>
-      {from === "tone" && (
+      <ToneFields {...{ scene, settings }} />
+      {from === "tone" && tones === 1 && (
         <Field label="Threshold">
           <Choice
             label="Threshold of the outlines"
@@ -39,7 +45,7 @@ export function TracePanel({ scene }: PanelProps) {
           />
         </Field>
       )}
-      {from === "tone" && threshold !== "auto" && (
+      {from === "tone" && tones === 1 && threshold !== "auto" && (
         <Sliding
           label="Darker than"
           of="threshold"
@@ -72,6 +78,32 @@ export function TracePanel({ scene }: PanelProps) {
         step={1}
         change={(v) => set("trace", { corners: v / 100 })}
       />
+      {tones === 1 && (
+        <Sliding
+          label="Smooth"
+          of="smoothMm"
+          unit="mm"
+          decimals={2}
+          value={smoothMm}
+          min={0}
+          max={2}
+          step={0.05}
+          change={(v) => set("trace", { smoothMm: v })}
+        />
+      )}
+      {tones === 1 && (
+        <Sliding
+          label="Centre lines"
+          of="centreMm"
+          unit="mm"
+          decimals={2}
+          value={centreMm}
+          min={0}
+          max={5}
+          step={0.1}
+          change={(v) => set("trace", { centreMm: v })}
+        />
+      )}
       <Sliding
         label="Shapes from"
         of="smallestMm2"
@@ -83,17 +115,19 @@ export function TracePanel({ scene }: PanelProps) {
         step={0.05}
         change={(v) => set("trace", { smallestMm2: v })}
       />
-      <Sliding
-        label="Holes from"
-        of="smallestHoleMm2"
-        unit="mm²"
-        decimals={2}
-        value={smallestHoleMm2}
-        min={0}
-        max={10}
-        step={0.05}
-        change={(v) => set("trace", { smallestHoleMm2: v })}
-      />
+      {tones === 1 && (
+        <Sliding
+          label="Holes from"
+          of="smallestHoleMm2"
+          unit="mm²"
+          decimals={2}
+          value={smallestHoleMm2}
+          min={0}
+          max={10}
+          step={0.05}
+          change={(v) => set("trace", { smallestHoleMm2: v })}
+        />
+      )}
       {readings && (
         <p className={css.note}>
           <b className="mono">{String(readings.paths)}</b> outlines of{" "}
@@ -102,6 +136,7 @@ export function TracePanel({ scene }: PanelProps) {
           <b className="mono">{String(readings.pinholesDropped)}</b> pinholes dropped.
         </p>
       )}
+      <PathPanel {...{ scene, tools }} />
       <LeaveOut scene={scene} stage="trace" />
     </>
   );

@@ -1,0 +1,342 @@
+import { nearestKnot, nearestOnPaths, ringBoxOfPath, type PathEdit } from "@hardline/core";
+import { NumberInput } from "@mantine/core";
+import { Field } from "../../shared/fields/Field";
+import field from "../../shared/fields/Field.module.css";
+import { type BenchScene } from "../face";
+import css from "./Paths.module.css";
+import { onTable, pathsIn, type At, type OnTable } from "./onTable";
+import { NOTHING, type HandSizes, type PathHand, type PathTools } from "./usePathTools";
+
+const HANDS: readonly { readonly hand: PathHand; readonly label: string; readonly key: string }[] = [
+  { hand: "paths", label: "Paths", key: "C" },
+  { hand: "points", label: "Points", key: "P" },
+  { hand: "draw", label: "Draw", key: "Y" },
+  { hand: "circle", label: "Circle", key: "O" },
+  { hand: "rectangle", label: "Box", key: "X" },
+  { hand: "line", label: "Line", key: "I" },
+  { hand: "rub", label: "Rub", key: "U" },
+  { hand: "fill", label: "Fill", key: "G" },
+];
+
+interface Props {
+  readonly scene: BenchScene;
+  readonly tools: PathTools;
+}
+
+/** What can be done to paths by hand, with what is chosen, in exact numbers. */
+export function PathPanel({ scene, tools }: Props) {
+  const { hand, setHand, edits, keepEdits } = tools;
+  const missed = Number(
+    scene.inspected?.found.checks.find((c) => c.id === "editsMissed" && c.stage === tools.stage)?.value ?? 0,
+  );
+  return (
+    <section className={css.paths} aria-label="Edit the paths">
+      <div className={css.tools} role="toolbar" aria-label="Hands on the paths">
+        {HANDS.map((h) => (
+          <button
+            key={h.hand}
+            type="button"
+            aria-pressed={hand === h.hand}
+            title={`${h.label} (${h.key})`}
+            onClick={() => setHand(hand === h.hand ? null : h.hand)}
+          >
+            {h.label}
+          </button>
+        ))}
+      </div>
+      {hand && <HandFields {...{ tools }} hand={hand} />}
+      {hand && <ChosenFields {...{ scene, tools }} />}
+      {edits.length > 0 && (
+        <p className={css.edits}>
+          <span>
+            <b className="mono">{edits.length}</b> {edits.length === 1 ? "edit" : "edits"} by hand
+            {missed > 0 && `, ${missed} found nothing`}
+          </span>
+          <button type="button" className={field.link} onClick={() => keepEdits(edits.slice(0, -1))}>
+            Take the last back
+          </button>
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Sizes that a hand works with. */
+function HandFields({ tools, hand }: { tools: PathTools; hand: PathHand }) {
+  const { sizes, setSizes, edit } = tools;
+  const number = (label: string, name: keyof HandSizes, prefix: string, most: number, unit = "mm") => (
+    <NumberInput
+      key={name}
+      aria-label={label}
+      classNames={{ input: field.input }}
+      value={sizes[name]}
+      prefix={prefix}
+      suffix={` ${unit}`}
+      min={0.01}
+      max={most}
+      decimalScale={2}
+      onChange={(v) => typeof v === "number" && v >= 0.01 && v <= most && setSizes({ [name]: v })}
+    />
+  );
+  switch (hand) {
+    case "circle":
+      return <Field label="Size">{number("Diameter of a circle", "diameter", "⌀ ", 2000)}</Field>;
+    case "rectangle":
+      return (
+        <Field label="Size">
+          {number("Width of a rectangle", "width", "", 2000)}
+          {number("Height of a rectangle", "height", "", 2000)}
+        </Field>
+      );
+    case "rub":
+      return <Field label="Reach">{number("How far a rub reaches", "reach", "", 20)}</Field>;
+    case "paths":
+      return (
+        <Field label="Smaller">
+          {number("Paths under this area", "under", "under ", 10000, "mm²")}
+          <button
+            type="button"
+            className={css.act}
+            onClick={() => edit([{ edit: "deleteSmaller", mm2: sizes.under }], NOTHING)}
+          >
+            Delete
+          </button>
+        </Field>
+      );
+    default:
+      return null;
+  }
+}
+
+/** What is done with what is chosen. */
+function ChosenFields({ scene, tools }: Props) {
+  const { finish, frame, sets } = scene;
+  const { chosen, sizes, setSizes } = tools;
+  if (!finish || chosen.at.length === 0) return null;
+  // Nothing here needs to know where the picture lies on the table.
+  const to = onTable({ x: 0, y: 0, width: finish.widthMm, height: finish.heightMm, zoom: 1 }, finish, frame);
+  const paths = pathsIn(sets);
+  const single = chosen.at.length === 1;
+  return (
+    <div className={css.chosen}>
+      {chosen.kind === "points" ? <PointActs {...{ tools }} /> : <PathActs {...{ scene, tools }} />}
+      {single && chosen.kind === "points" && <PointNumbers {...{ tools, to, paths }} />}
+      {single && chosen.kind === "paths" && <PathNumbers {...{ tools, to, paths }} />}
+      <Field label="Step">
+        <NumberInput
+          aria-label="How far an arrow key moves it"
+          classNames={{ input: field.input }}
+          value={sizes.step}
+          suffix=" mm an arrow"
+          min={0.001}
+          max={50}
+          decimalScale={3}
+          step={0.05}
+          onChange={(v) => typeof v === "number" && v >= 0.001 && v <= 50 && setSizes({ step: v })}
+        />
+      </Field>
+    </div>
+  );
+}
+
+function PointActs({ tools: { chosen, edit } }: { tools: PathTools }) {
+  const { at } = chosen;
+  const each = (make: (place: At) => PathEdit, keep = true) => edit(at.map(make), keep ? undefined : NOTHING);
+  const pair = at.length === 2;
+  const [a, b] = at;
+  return (
+    <div className={css.acts}>
+      <Act words="Delete" act={() => each((p) => ({ edit: "dropPoint", at: p }), false)} />
+      <Act words="Corner" act={() => each((p) => ({ edit: "point", at: p, as: "corner" }))} />
+      <Act words="Smooth" act={() => each((p) => ({ edit: "point", at: p, as: "smooth" }))} />
+      {pair && (
+        <>
+          <Act
+            words="Level"
+            act={() => edit([{ edit: "level", at: a, with: b, way: "horizontally" }], NOTHING)}
+          />
+          <Act
+            words="Plumb"
+            act={() => edit([{ edit: "level", at: a, with: b, way: "vertically" }], NOTHING)}
+          />
+          <Act words="Straight between" act={() => edit([{ edit: "segment", at: a, as: "straight" }])} />
+          <Act words="Join ends" act={() => edit([{ edit: "joinEnds", at: a, with: b }], NOTHING)} />
+        </>
+      )}
+      {at.length === 1 && <Act words="Open here" act={() => edit([{ edit: "split", at: a }], NOTHING)} />}
+    </div>
+  );
+}
+
+function PathActs({ scene, tools: { chosen, edit, sizes, setSizes, setChosen } }: Props) {
+  const { at } = chosen;
+  const [a, b] = at;
+  const combine = (how: "join" | "subtract" | "intersect") =>
+    edit([{ edit: "combine", at: a, with: b, how }], NOTHING);
+  const sameTone = () => {
+    const { finish, frame, sets } = scene;
+    if (!finish) return;
+    const to = onTable(
+      { x: 0, y: 0, width: finish.widthMm, height: finish.heightMm, zoom: 1 },
+      finish,
+      frame,
+    );
+    const paths = pathsIn(sets);
+    const own = nearestOnPaths(paths, to.mmOf(a), 0.6);
+    if (!own) return;
+    const alike = paths.filter((p) => p.set === paths[own.path].set);
+    setChosen({ kind: "paths", at: alike.map((p) => to.named(p.knots[0].at)) });
+  };
+  return (
+    <>
+      <div className={css.acts}>
+        <Act
+          words="Delete"
+          act={() =>
+            edit(
+              at.map((p) => ({ edit: "delete" as const, at: p })),
+              NOTHING,
+            )
+          }
+        />
+        {at.length === 1 && scene.sets.length > 1 && <Act words="All of this tone" act={sameTone} />}
+        {at.length === 2 && (
+          <>
+            <Act words="Join" act={() => combine("join")} />
+            <Act words="Subtract" act={() => combine("subtract")} />
+            <Act words="Intersect" act={() => combine("intersect")} />
+          </>
+        )}
+      </div>
+      <Field label="Simplify">
+        <NumberInput
+          aria-label="Simplified within"
+          classNames={{ input: field.input }}
+          value={sizes.within}
+          prefix="within "
+          suffix=" mm"
+          min={0.001}
+          max={10}
+          decimalScale={3}
+          step={0.05}
+          onChange={(v) => typeof v === "number" && v >= 0.001 && v <= 10 && setSizes({ within: v })}
+        />
+        <button
+          type="button"
+          className={css.act}
+          onClick={() => edit(at.map((p) => ({ edit: "simplify" as const, at: p, withinMm: sizes.within })))}
+        >
+          Do it
+        </button>
+      </Field>
+    </>
+  );
+}
+
+interface NumbersProps {
+  readonly tools: PathTools;
+  readonly to: OnTable;
+  readonly paths: ReturnType<typeof pathsIn>;
+}
+
+function PointNumbers({ tools: { chosen, edit }, to, paths }: NumbersProps) {
+  const found = nearestKnot(paths, to.mmOf(chosen.at[0]), 0.6);
+  if (!found) return null;
+  const { at } = paths[found.path].knots[found.knot];
+  const put = (x: number, y: number) => {
+    const place = to.named([x, y]);
+    edit([{ edit: "movePoint", at: to.named(at), to: place }], { kind: "points", at: [place] });
+  };
+  return (
+    <Field label="Place">
+      <Exact label="Point from the left" prefix="x " value={at[0]} change={(x) => put(x, at[1])} />
+      <Exact label="Point from the top" prefix="y " value={at[1]} change={(y) => put(at[0], y)} />
+    </Field>
+  );
+}
+
+function PathNumbers({ tools: { chosen, edit }, to, paths }: NumbersProps) {
+  const found = nearestOnPaths(paths, to.mmOf(chosen.at[0]), 0.6);
+  if (!found) return null;
+  const path = paths[found.path];
+  const box = ringBoxOfPath(path);
+  const first = path.knots[0].at;
+  const put = (change: Partial<typeof box>) => {
+    const next = { ...box, ...change };
+    if (next.width < 0.01 || next.height < 0.01) return;
+    const scaled = (v: number, from: number, size: number, to_: number, by: number) =>
+      to_ + ((v - from) / (size || 1)) * by;
+    const place = to.named([
+      scaled(first[0], box.x, box.width, next.x, next.width),
+      scaled(first[1], box.y, box.height, next.y, next.height),
+    ]);
+    edit(
+      [
+        {
+          edit: "box",
+          at: to.named(first),
+          xMm: next.x,
+          yMm: next.y,
+          widthMm: next.width,
+          heightMm: next.height,
+        },
+      ],
+      { kind: "paths", at: [place] },
+    );
+  };
+  return (
+    <>
+      <Field label="Place">
+        <Exact label="Path from the left" prefix="x " value={box.x} change={(x) => put({ x })} />
+        <Exact label="Path from the top" prefix="y " value={box.y} change={(y) => put({ y })} />
+      </Field>
+      <Field label="Size">
+        <Exact label="Width of the path" prefix="w " value={box.width} change={(width) => put({ width })} />
+        <Exact
+          label="Height of the path"
+          prefix="h "
+          value={box.height}
+          change={(height) => put({ height })}
+        />
+      </Field>
+    </>
+  );
+}
+
+/** A number in mm that is taken when the field is left, or Enter pressed. */
+function Exact({
+  label,
+  prefix,
+  value,
+  change,
+}: {
+  label: string;
+  prefix: string;
+  value: number;
+  change: (v: number) => void;
+}) {
+  const shown = Math.round(value * 1000) / 1000;
+  const take = (text: string) => {
+    const typed = Number.parseFloat(text.replace(prefix, ""));
+    if (Number.isFinite(typed) && typed !== shown) change(typed);
+  };
+  return (
+    <NumberInput
+      key={shown}
+      aria-label={label}
+      classNames={{ input: field.input }}
+      defaultValue={shown}
+      prefix={prefix}
+      decimalScale={3}
+      hideControls
+      onBlur={(e) => take(e.currentTarget.value)}
+      onKeyDown={(e) => e.key === "Enter" && take(e.currentTarget.value)}
+    />
+  );
+}
+
+const Act = ({ words, act }: { words: string; act: () => void }) => (
+  <button type="button" className={css.act} onClick={act}>
+    {words}
+  </button>
+);

@@ -1,0 +1,11 @@
+import { type Box } from "../../bench/table/geometry";
+import { type OnTable, type TablePath } from "./onTable";
+import { type PathTools } from "./usePathTools";
+
+/** What every hand on paths works with. */
+export interface HandOn {
+  readonly tools: PathTools;
+  readonly to: OnTable;
+  readonly paths: readonly TablePath[];
+  readonly box: Box;
+}

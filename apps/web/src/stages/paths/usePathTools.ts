@@ -1,0 +1,74 @@
+import { settingsOf, type PathEdit, type Route } from "@hardline/core";
+import { useMemo, useState } from "react";
+
+/** The stages whose paths a hand can edit. */
+export type PathStage = "trace" | "cutLine";
+
+/** What the pointer does to paths. */
+export type PathHand = "paths" | "points" | "draw" | "circle" | "rectangle" | "line" | "rub" | "fill";
+
+type At = readonly [number, number];
+
+/** What is chosen, by places on it as fractions of the artwork: they still name it when the paths are made anew. */
+export interface Chosen {
+  readonly kind: "paths" | "points";
+  readonly at: readonly At[];
+}
+
+export const NOTHING: Chosen = { kind: "paths", at: [] };
+
+/** Sizes that the hand works with, in mm. */
+export interface HandSizes {
+  readonly diameter: number;
+  readonly width: number;
+  readonly height: number;
+  readonly reach: number;
+  readonly step: number;
+  readonly within: number;
+  readonly under: number;
+}
+
+const SIZES: HandSizes = { diameter: 5, width: 10, height: 6, reach: 1.5, step: 0.1, within: 0.1, under: 1 };
+
+export interface PathTools {
+  readonly stage: PathStage;
+  readonly edits: readonly PathEdit[];
+  /** Null: no path is edited, and the stage's own hand has the pointer. */
+  readonly hand: PathHand | null;
+  readonly setHand: (hand: PathHand | null) => void;
+  readonly chosen: Chosen;
+  readonly setChosen: (chosen: Chosen) => void;
+  readonly sizes: HandSizes;
+  readonly setSizes: (change: Partial<HandSizes>) => void;
+  /** Makes edits, and says what is chosen after them. */
+  readonly edit: (edits: readonly PathEdit[], then?: Chosen) => void;
+  readonly keepEdits: (edits: readonly PathEdit[]) => void;
+}
+
+/** What a hand has in mind for the paths of a stage. */
+export function usePathTools(
+  stage: PathStage,
+  { route, set }: { readonly route: Route; readonly set: (stage: PathStage, settings: object) => void },
+): PathTools {
+  const [hand, setHand] = useState<PathHand | null>(null);
+  const [chosen, setChosen] = useState<Chosen>(NOTHING);
+  const [sizes, setAllSizes] = useState(SIZES);
+  const edits = settingsOf(route, stage)?.edits;
+  return useMemo(
+    () => ({
+      ...{ stage, hand, chosen, setChosen, sizes },
+      edits: edits ?? [],
+      setHand: (next: PathHand | null) => {
+        setHand(next);
+        setChosen(NOTHING);
+      },
+      setSizes: (change: Partial<HandSizes>) => setAllSizes((now) => ({ ...now, ...change })),
+      edit: (more: readonly PathEdit[], then?: Chosen) => {
+        set(stage, { edits: [...(edits ?? []), ...more] });
+        if (then) setChosen(then);
+      },
+      keepEdits: (kept: readonly PathEdit[]) => set(stage, { edits: kept }),
+    }),
+    [stage, hand, chosen, sizes, edits, set],
+  );
+}

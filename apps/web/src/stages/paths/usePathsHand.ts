@@ -1,0 +1,89 @@
+import { nearestOnPaths, type KnotPath } from "@hardline/core";
+import { type TableHand } from "../../bench/table/hand";
+import { useAtOnce } from "../../shared/useAtOnce";
+import { drawLine } from "./drawPoints";
+import { type HandOn } from "./handOn";
+import { type At } from "./onTable";
+import { NOTHING } from "./usePathTools";
+
+/** How near the pointer must come, on the screen. */
+export const NEAR = 9;
+/** Moves shorter than this on the screen are a click. */
+const CLICK = 3;
+
+/** Paths are chosen by a click or a box, and dragged. */
+export function usePathsHand({ tools, to, paths }: HandOn): TableHand {
+  const { chosen, setChosen, edit } = tools;
+  const [drag, setDrag, dragNow] = useAtOnce<{ from: At; by: At; box: boolean } | null>(null);
+  const found = chosen.at
+    .map((at) => nearestOnPaths(paths, to.mmOf(at), 0.6)?.path)
+    .filter((p) => p !== undefined);
+  const moved = (path: KnotPath, by: At): KnotPath => ({
+    ...path,
+    knots: path.knots.map((k) => ({ ...k, at: [k.at[0] + by[0], k.at[1] + by[1]] as const })),
+  });
+  return {
+    cursor: "default",
+    help: "Click a path to choose it, Shift for more; drag a box around several. Drag to move, Delete takes it away.",
+    told: `${found.length} of ${paths.length} paths`,
+    down: (e, x, y) => {
+      const mm = to.toMm(x, y);
+      const hit = nearestOnPaths(paths, mm, NEAR / to.perMm);
+      if (!hit) return setDrag({ from: mm, by: [0, 0], box: true });
+      const at = to.named(paths[hit.path].knots[0].at);
+      const has = found.includes(hit.path);
+      if (e.shiftKey)
+        setChosen({
+          kind: "paths",
+          at: has ? chosen.at.filter((_, k) => found[k] !== hit.path) : [...chosen.at, at],
+        });
+      else if (!has) setChosen({ kind: "paths", at: [at] });
+      setDrag({ from: mm, by: [0, 0], box: false });
+    },
+    moved: (_e, x, y) => {
+      const now = dragNow();
+      if (!now) return;
+      const mm = to.toMm(x, y);
+      setDrag({ ...now, by: [mm[0] - now.from[0], mm[1] - now.from[1]] });
+    },
+    up: () => {
+      const now = dragNow();
+      setDrag(null);
+      if (!now) return;
+      const far = Math.hypot(...now.by) * to.perMm > CLICK;
+      if (now.box) {
+        if (!far) return setChosen(NOTHING);
+        const [x0, x1] = [now.from[0], now.from[0] + now.by[0]].sort((a, b) => a - b);
+        const [y0, y1] = [now.from[1], now.from[1] + now.by[1]].sort((a, b) => a - b);
+        const within = paths.filter(({ knots }) =>
+          knots.every(({ at: [x, y] }) => x >= x0 && x <= x1 && y >= y0 && y <= y1),
+        );
+        return setChosen({ kind: "paths", at: within.map((p) => to.named(p.knots[0].at)) });
+      }
+      if (!far) return;
+      edit(
+        chosen.at.map((at) => ({ edit: "move" as const, at, byMm: round(now.by) })),
+        { kind: "paths", at: chosen.at.map((at) => to.named(added(to.mmOf(at), now.by))) },
+      );
+    },
+    draw: (pen) => {
+      for (const k of found)
+        drawLine(
+          pen,
+          drag && !drag.box ? moved(paths[k], drag.by) : paths[k],
+          to,
+          drag ? "#1d6b45" : undefined,
+        );
+      if (!drag?.box) return;
+      const [[x, y], [u, v]] = [to.toScreen(drag.from), to.toScreen(added(drag.from, drag.by))];
+      pen.strokeStyle = "#1d6b45";
+      pen.setLineDash([2, 3]);
+      pen.strokeRect(Math.min(x, u) + 0.5, Math.min(y, v) + 0.5, Math.abs(u - x), Math.abs(v - y));
+      pen.setLineDash([]);
+    },
+  };
+}
+
+export const added = (p: At, d: At): At => [p[0] + d[0], p[1] + d[1]];
+/** A tenth of a micrometre, as files have it. */
+export const round = ([x, y]: At): At => [Math.round(x * 1e4) / 1e4, Math.round(y * 1e4) / 1e4];
