@@ -59,27 +59,39 @@ function wayAt(c: Float64Array, end: boolean): Point {
   return [0, 0];
 }
 
+/** Parts of a curve over which it bends on the whole: how it bends at one place alone is the noise of fitting it. */
+const WINDOW = 3;
+
 function sharpestOn(c: Float64Array): Bend | null {
+  const at = Array.from({ length: PARTS + 1 }, (_, s) => placeOn(c, s / PARTS));
   let best: Bend | null = null;
-  for (let s = 0; s <= PARTS; s++) {
-    const t = s / PARTS;
-    const u = 1 - t;
-    const of = (k: number): [number, number, number] => {
-      const [p, q, r, w] = [c[k], c[2 + k], c[4 + k], c[6 + k]];
-      return [
-        u * u * u * p + 3 * u * u * t * q + 3 * u * t * t * r + t * t * t * w,
-        3 * (u * u * (q - p) + 2 * u * t * (r - q) + t * t * (w - r)),
-        6 * (u * (r - 2 * q + p) + t * (w - 2 * r + q)),
-      ];
-    };
-    const [x, dx, ddx] = of(0);
-    const [y, dy, ddy] = of(1);
-    const cross = dx * ddy - dy * ddx;
-    const speed = span(dx, dy);
-    if (Math.abs(cross) < 1e-12 || speed < 1e-9) continue;
-    const radiusMm = (speed * speed * speed) / Math.abs(cross);
+  for (let s = 0; s + WINDOW <= PARTS; s++) {
+    const [a, b] = [at[s], at[s + WINDOW]];
+    let length = 0;
+    for (let k = s; k < s + WINDOW; k++)
+      length += span(at[k + 1].place[0] - at[k].place[0], at[k + 1].place[1] - at[k].place[1]);
+    const cross = a.way[0] * b.way[1] - a.way[1] * b.way[0];
+    const cosine = Math.max(-1, Math.min(1, a.way[0] * b.way[0] + a.way[1] * b.way[1]));
+    const turn = Math.acos(cosine);
+    if (turn < 1e-6) continue;
+    const radiusMm = length / turn;
     if (radiusMm > STRAIGHT_MM || (best && radiusMm >= best.radiusMm)) continue;
-    best = { at: [x, y], radiusMm, turnDegrees: 0, outer: cross > 0 };
+    best = { at: at[s + 1].place, radiusMm, turnDegrees: 0, outer: cross > 0 };
   }
   return best;
+}
+
+function placeOn(c: Float64Array, t: number): { readonly place: Point; readonly way: Point } {
+  const u = 1 - t;
+  const of = (k: number): readonly [number, number] => {
+    const [p, q, r, w] = [c[k], c[2 + k], c[4 + k], c[6 + k]];
+    return [
+      u * u * u * p + 3 * u * u * t * q + 3 * u * t * t * r + t * t * t * w,
+      u * u * (q - p) + 2 * u * t * (r - q) + t * t * (w - r),
+    ];
+  };
+  const [[x, dx], [y, dy]] = [of(0), of(1)];
+  const speed = span(dx, dy);
+  const way = speed > 1e-9 ? ([dx / speed, dy / speed] as const) : wayAt(c, t > 0.5);
+  return { place: [x, y], way };
 }

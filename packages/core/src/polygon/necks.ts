@@ -1,6 +1,6 @@
 import { unreached } from "./parts";
 import { segmentsOf, nearTo } from "./segments";
-import { partsOf, ringBox, type Ring, type Rings } from "./rings";
+import { closedUp, partsOf, ringBox, type Ring, type Rings } from "./rings";
 import { type Rect } from "../raster/types";
 
 /** Where an area is thin, and how thin. */
@@ -11,8 +11,8 @@ export interface Neck {
 
 /** Widths are found to this, in mm. */
 const FINE_MM = 0.01;
-/** Widths tried before the thinnest is closed in on. */
-const TRIES = 8;
+/** Widths tried before the thinnest is closed in on; of outlines of many corners the last alone. */
+const [TRIES, MANY] = [8, 2000];
 
 /**
  * The thinnest place of an area between two larger ones: the diameter of the largest disc that passes along everywhere.
@@ -27,12 +27,13 @@ export function thinnestNeck(rings: Rings, upToMm: number): Neck | null {
     unreached(rings, width / 2).find(({ touches }) => touches > 1)?.part.outer ?? null;
   let [low, high] = [0, 0];
   let found: Ring | null = null;
-  for (let k = 1; k <= TRIES && !found; k++) {
-    [low, high] = [high, (upToMm * k) / TRIES];
+  const tries = rings.reduce((sum, r) => sum + r.length / 2, 0) > MANY ? 1 : TRIES;
+  for (let k = 1; k <= tries && !found; k++) {
+    [low, high] = [high, (upToMm * k) / tries];
     found = neckAt(high);
   }
   if (found)
-    while (high - low > FINE_MM) {
+    while (high - low > (tries === 1 ? upToMm / 4 : FINE_MM)) {
       const middle = (low + high) / 2;
       const neck = neckAt(middle);
       if (neck) [high, found] = [middle, neck];
@@ -59,13 +60,6 @@ export function thinnestWall(rings: Rings, upToMm: number): Neck | null {
       }
   }
   return best;
-}
-
-function closedUp(ring: Ring): Float64Array {
-  const points = new Float64Array(ring.length + 2);
-  points.set(ring);
-  points.set(ring.subarray(0, 2), ring.length);
-  return points;
 }
 
 /** Distance from where one piece begins to another: where two pieces are nearest, one of them ends. */

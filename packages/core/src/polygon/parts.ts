@@ -1,6 +1,7 @@
-import { common, joined, without } from "./clip";
+import { joined, without } from "./clip";
 import { closed, offset, opened } from "./offset";
-import { areaOf, partsOf, ringArea, ringsOfParts, type Part, type Ring, type Rings } from "./rings";
+import { segmentsOf, within } from "./segments";
+import { areaOf, closedUp, partsOf, ringArea, ringsOfParts, type Part, type Ring, type Rings } from "./rings";
 
 const sizeOf = ({ outer, holes }: Part): number => areaOf([outer, ...holes]);
 
@@ -25,10 +26,13 @@ export function bridged(rings: Rings, nearerThanMm: number): Ring[] {
   const parts = partsOf(rings);
   if (parts.length < 2 || nearerThanMm <= 0) return [...rings];
   const filled = without(closed(rings, nearerThanMm / 2), rings);
+  const owner = ownersOf(parts);
   const bridges = partsOf(filled).filter((fill) => {
     if (ringArea(fill.outer) < NOTHING_MM2) return false;
-    const near = offset([fill.outer], TOUCH_MM);
-    return parts.filter((p) => common(near, [p.outer, ...p.holes]).length > 0).length > 1;
+    const touched = new Set<number>();
+    for (let k = 0; k < fill.outer.length; k += 2)
+      for (const own of owner(fill.outer[k], fill.outer[k + 1])) touched.add(own);
+    return touched.size > 1;
   });
   // A hair wider, so that sides that only touch are joined.
   return joined(rings, offset(ringsOfParts(bridges), TOUCH_MM));
@@ -40,14 +44,24 @@ export function unreached(
   radiusMm: number,
 ): { readonly part: Part; readonly touches: number }[] {
   const rest = opened(rings, radiusMm);
-  const restParts = partsOf(rest);
   const left = partsOf(without(rings, rest)).filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
+  const owner = ownersOf(partsOf(rest));
   return left.map((part) => {
-    if (restParts.length < 2) return { part, touches: restParts.length };
-    const near = offset([part.outer], TOUCH_MM);
-    const touches = restParts.filter((p) => common(near, [p.outer, ...p.holes]).length > 0).length;
-    return { part, touches };
+    const touched = new Set<number>();
+    for (let k = 0; k < part.outer.length; k += 2)
+      for (const own of owner(part.outer[k], part.outer[k + 1])) touched.add(own);
+    return { part, touches: touched.size };
   });
+}
+
+/** Which parts have their edge at a place, or as good as there. */
+function ownersOf(parts: readonly Part[]): (x: number, y: number) => number[] {
+  const rings = parts.flatMap(({ outer, holes }, own) => [outer, ...holes].map((ring) => ({ ring, own })));
+  const segments = segmentsOf(
+    rings.map(({ ring }) => ({ points: closedUp(ring), closed: true })),
+    TOUCH_MM,
+  );
+  return (x, y) => within(segments, x, y, TOUCH_MM).map((s) => rings[segments.line[s]].own);
 }
 
 /** Of a disc's radius squared: less is what a disc leaves in a corner, more sticks out of the area as a spike. */

@@ -38,6 +38,14 @@ export function reversedRing(ring: Ring): Ring {
   return out;
 }
 
+/** A ring as a line that names its first place again at its end. */
+export function closedUp(ring: Ring): Float64Array {
+  const points = new Float64Array(ring.length + 2);
+  points.set(ring);
+  points.set(ring.subarray(0, 2), ring.length);
+  return points;
+}
+
 /** Box of a ring. */
 export function ringBox(ring: Ring): Rect {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];

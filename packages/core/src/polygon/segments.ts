@@ -77,6 +77,26 @@ export function nearTo({ ends, cells, cellMm }: Segments, s: number, reachMm: nu
   return found;
 }
 
+/** The pieces that come within a distance of a place. */
+export function within(
+  { ends, cells, cellMm }: Segments,
+  x: number,
+  y: number,
+  distanceMm: number,
+): number[] {
+  const found = new Set<number>();
+  eachCell([x, y, x, y], distanceMm, cellMm, (cell) => {
+    for (const s of cells.get(cell) ?? []) {
+      const [ax, ay] = [ends[4 * s], ends[4 * s + 1]];
+      const [dx, dy] = [ends[4 * s + 2] - ax, ends[4 * s + 3] - ay];
+      const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+      const [px, py] = [ax + t * dx - x, ay + t * dy - y];
+      if (px * px + py * py <= distanceMm * distanceMm) found.add(s);
+    }
+  });
+  return [...found];
+}
+
 /** How far two places of one line lie apart along it, the shorter way round a closed one. */
 export function apartAlong({ line, along, lengths, closed }: Segments, a: number, b: number): number {
   if (line[a] !== line[b]) return Infinity;

@@ -56,15 +56,16 @@ function third({ x, y }: Line, from: number, to: number, start: Point | null, en
   return { out: [s[0] * d, s[1] * d], in: [-e[0] * d, -e[1] * d] };
 }
 
-/** Each end has one unknown, the length of its handle, or two. @returns null where they cannot be told, or run back */
+/** Each end has one unknown, the length of its handle, or two. @returns null where they cannot be told, run back, or swing out */
 function leastSquares(
-  { x, y }: Line,
+  line: Line,
   from: number,
   to: number,
   u: Float64Array,
   start: Point | null,
   end: Point | null,
 ): Handles | null {
+  const { x, y } = line;
   const first: readonly Point[] = start
     ? [start]
     : [
@@ -103,7 +104,10 @@ function leastSquares(
     directions.reduce((a, d, i) => a + d[0] * found[offset + i], 0),
     directions.reduce((a, d, i) => a + d[1] * found[offset + i], 0),
   ];
-  return { out: sum(first, 0), in: sum(last, first.length) };
+  const [out, back] = [sum(first, 0), sum(last, first.length)];
+  // A few points can be met by a curve that swings far out between them.
+  const most = line.at[to] - line.at[from];
+  return span(out[0], out[1]) > most || span(back[0], back[1]) > most ? null : { out, in: back };
 }
 
 /** Gauss's elimination with the largest pivot. @returns null when the rows depend on each other */

@@ -53,7 +53,7 @@ export function PathPanel({ scene, tools }: Props) {
             {missed > 0 && `, ${missed} found nothing`}
           </span>
           <button type="button" className={field.link} onClick={() => keepEdits(edits.slice(0, -1))}>
-            Take the last back
+            Take back
           </button>
         </p>
       )}

@@ -5,6 +5,7 @@ import { readingsOf, type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
 import { PathPanel } from "../paths/PathPanel";
 import { type PathTools } from "../paths/usePathTools";
+import { PassList } from "./PassList";
 import { ToneFields } from "./ToneFields";
 
 /** What is traced, how near, and what is too small. */
@@ -136,6 +137,7 @@ export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
           <b className="mono">{String(readings.pinholesDropped)}</b> pinholes dropped.
         </p>
       )}
+      <PassList {...{ scene, settings }} />
       <PathPanel {...{ scene, tools }} />
       <LeaveOut scene={scene} stage="trace" />
     </>

@@ -64,13 +64,20 @@ export function checkCorners(
 
 /** Necks are looked for up to so many times what the material bears, and in mm at least. */
 const [NECK_TIMES, NECK_MM] = [2, 4];
+/** Numbers in an outline from which on it has many corners. */
+const MANY = 8000;
+const NECK_TIMES_MANY = 4;
 /** Detail of an outline that matters to the width of a neck, in mm. */
 const NECK_DETAIL_MM = 0.01;
 
 /** The thinnest place between two larger ones, or between a hole and the outside. */
 export function checkNecks(rings: Rings, { neckMm }: Limits): { check: Check; readings: Readings } {
-  const upTo = Math.max(NECK_MM, NECK_TIMES * neckMm);
-  const neck = thinnestNeck(simplified(rings, NECK_DETAIL_MM), upTo);
+  const fine = simplified(rings, NECK_DETAIL_MM);
+  // Of an outline with many corners only what is too thin is looked for, and less closely.
+  const many = fine.reduce((sum, r) => sum + r.length, 0) > MANY;
+  const plain = many ? simplified(rings, NECK_TIMES_MANY * NECK_DETAIL_MM) : fine;
+  const upTo = many ? neckMm : Math.max(NECK_MM, NECK_TIMES * neckMm);
+  const neck = upTo > 0 ? thinnestNeck(plain, upTo) : null;
   const thin = neck !== null && neck.widthMm < neckMm;
   const width = neck ? Math.round(neck.widthMm * 100) / 100 : upTo;
   const check: Check = {

@@ -1,6 +1,6 @@
 import { type Work } from "../../maths/work";
 import { flattened, lengthOf, type Polyline } from "../../path/flatten";
-import { type PathSet } from "../../path/pathSet";
+import { type PathSet, type PathUse } from "../../path/pathSet";
 import { apartAlong, nearTo, segmentsOf, type Segments } from "../../polygon/segments";
 import { figure, MOST_PLACES, type Check, type Place } from "../check";
 
@@ -40,7 +40,7 @@ export function* checkWhole(sets: readonly PathSet[]): Work<Check> {
       if (lengthOf(line) < NOTHING_MM) found.nothing.push(boxOf(line.points));
       else if (!line.closed && set.use !== "score") found.open.push(endsOf(line));
     }
-    yield* crossings(segmentsOf(lines, ONE_MM), found);
+    yield* crossings(segmentsOf(lines, ONE_MM), set.use, found);
   }
   const { open, crossing, doubled, nothing, doubledMm } = found;
   const faults = [
@@ -68,8 +68,13 @@ export function* checkWhole(sets: readonly PathSet[]): Work<Check> {
 
 const said = (count: number, what: string): string | null => (count > 0 ? `${count} ${what}` : null);
 
-function* crossings(segments: Segments, found: Found): Work<void> {
-  const { count, ends } = segments;
+/** Of a filled path so much must be run twice to count: less is a thin place of a shape. */
+const MOST_OF_IT = 0.5;
+
+function* crossings(segments: Segments, use: PathUse, found: Found): Work<void> {
+  const { count, ends, line, lengths } = segments;
+  const twice = new Float64Array(lengths.length);
+  const places: Place[] = [];
   for (let s = 0; s < count; s++) {
     if (s % PIECES_AT_ONCE === 0) yield s / count;
     const one = ends.subarray(4 * s, 4 * s + 4);
@@ -80,14 +85,19 @@ function* crossings(segments: Segments, found: Found): Work<void> {
       if (apart < NEIGHBOURS_MM || isNext(segments, s, o)) continue;
       const other = ends.subarray(4 * o, 4 * o + 4);
       if (!doubled && runsAlong(one, other)) doubled = true;
-      if (o > s && cross(one, other)) found.crossing.push(boxOf(crossingOf(one, other)));
+      // Lines that are run lightly may cross, as strokes of a drawing do.
+      if (use !== "score" && o > s && cross(one, other)) found.crossing.push(boxOf(crossingOf(one, other)));
     }
     if (doubled && length > 0) {
-      found.doubledMm += length / 2; // each of the two is met once
-      if (found.doubled.length < MOST_PLACES) found.doubled.push(boxOf(one));
+      twice[line[s]] += length;
+      if (places.length < MOST_PLACES) places.push(boxOf(one));
     }
   }
-  if (found.doubledMm < DOUBLED_MM) found.doubled.length = 0;
+  const counts = (l: number) => use !== "fill" || twice[l] > MOST_OF_IT * lengths[l];
+  const whole = twice.reduce((sum, mm, l) => (counts(l) ? sum + mm : sum), 0) / 2; // each of the two is met once
+  if (whole < DOUBLED_MM) return;
+  found.doubledMm += whole;
+  found.doubled.push(...places);
 }
 
 /** Whether two pieces follow each other on one line. */

@@ -6,6 +6,22 @@ const isThreshold = (value: unknown): boolean =>
 const area = z.number().min(0).max(10000);
 const hexColour = z.string().regex(/^#[0-9a-f]{6}$/i, { error: "#rrggbb" });
 
+/** How a machine runs one set of shapes. Sets run by their order, then as they are. */
+const pass = z.strictObject({
+  set: z.string().trim().min(1).max(40),
+  name: z
+    .string()
+    .trim()
+    .regex(/^[\p{L}\p{N}][\p{L}\p{N} _-]{0,39}$/u, {
+      error: "letters, digits, spaces and hyphens, 40 at most",
+    }),
+  use: z.enum(["fill", "score", "through", "kiss"]).default("fill"),
+  power: z.number().min(0).max(100).default(50),
+  speed: z.number().min(0.1).max(5000).default(100),
+  order: z.int().min(0).max(99).default(0),
+});
+export type TracePass = z.output<typeof pass>;
+
 export const traceSettings = z.strictObject({
   from: z.enum(["tone", "blackWhite"]).default("tone"),
   threshold: z
@@ -23,6 +39,7 @@ export const traceSettings = z.strictObject({
     })
     .default(1),
   trapMm: z.number().min(0).max(5).default(0),
+  passes: z.array(pass).max(12).default([]),
   edits: pathEdits,
 });
 export type TraceSettings = z.output<typeof traceSettings>;

@@ -1,4 +1,5 @@
 import { withEdits } from "../../edit/apply";
+import { writeDxf } from "../../format/dxf";
 import { writePathsSvg } from "../../format/svg";
 import { figure } from "../../inspect/check";
 import { checkFrame } from "../../inspect/frame";
@@ -7,7 +8,7 @@ import { checkEdits } from "../../inspect/paths/edits";
 import { checkWhole } from "../../inspect/paths/whole";
 import { dotsPerMm } from "../../maths/units";
 import { portion, type Work } from "../../maths/work";
-import { type PathSet } from "../../path/pathSet";
+import { boxWith, type PathSet } from "../../path/pathSet";
 import { unpackRow } from "../../raster/bits";
 import { newGray, type Gray } from "../../raster/types";
 import { type Paths, type Picture, type Plates, type Tone } from "../../result/result";
@@ -15,7 +16,7 @@ import { colourTones, greyTones } from "../../trace/tones/values";
 import { defineStage } from "../stage";
 import { onWhite, plainTone } from "../tone/plainTone";
 import { traceBlack, type Scale, type Traced } from "./black";
-import { traceSettings, type TraceSettings } from "./settings";
+import { traceSettings, type TracePass, type TraceSettings } from "./settings";
 import { traceTones } from "./toned";
 
 /** Of dots, an outline steps by whole ones; closer than this it would follow the steps. */
@@ -47,7 +48,7 @@ export const trace = defineStage({
     const tolerance = Math.max(settings.toleranceMm * perMm, tone.kind === "plates" ? STEPS : waves);
     const scale: Scale = { perMm, tolerance, edge: Math.ceil(EDGE * enlarged) + 1 };
     // A hand's edits stand on the outlines, which stay while only they change.
-    const { edits, ...outlines } = settings;
+    const { edits, passes, ...outlines } = settings;
     const name = `traced ${JSON.stringify(outlines)}`;
     const known = keep.get<Traced>(name);
     const traced = known ?? (yield* portion(of(tone, settings, scale), 0, 0.9));
@@ -58,7 +59,8 @@ export const trace = defineStage({
         traced.sets.reduce((bytes, s) => bytes + s.points.byteLength, 0),
       );
     const edited = yield* portion(withEdits(traced.sets, edits, { finish, frame }), 0.9, 1);
-    return { kind: "paths", finish, frame, dropped: traced.dropped, ...edited };
+    const sets = inPasses(edited.sets, passes);
+    return { kind: "paths", finish, frame, dropped: traced.dropped, sets, missed: edited.missed };
   },
   *inspect({ sets, finish, dropped, missed }) {
     const count = (of: (set: PathSet) => number): number => sets.reduce((sum, set) => sum + of(set), 0);
@@ -85,12 +87,17 @@ export const trace = defineStage({
   },
   delivers: "traced outlines",
   async *files({ sets, finish }) {
-    const svg = (of: readonly PathSet[]) => writePathsSvg(of, finish.widthMm, finish.heightMm);
+    const { widthMm, heightMm } = finish;
+    const svg = (of: readonly PathSet[]) => writePathsSvg(of, widthMm, heightMm);
     yield { name: "trace.svg", mediaType: "image/svg+xml", bytes: svg(sets) };
-    // Each alone as well, so that it can be run again.
-    if (sets.length > 1)
-      for (const set of sets)
-        yield { name: `trace-${set.name}.svg`, mediaType: "image/svg+xml", bytes: svg([set]) };
+    if (sets.length < 2 && !sets[0].pass) return;
+    // Each pass alone as well, so that it can be run again.
+    const box = boxWith(sets, widthMm, heightMm);
+    for (const set of sets) {
+      const name = `trace-${fileName(set.pass?.name ?? set.name)}`;
+      yield { name: `${name}.svg`, mediaType: "image/svg+xml", bytes: svg([set]) };
+      yield { name: `${name}.dxf`, mediaType: "image/vnd.dxf", bytes: writeDxf([set], box) };
+    }
   },
   summary: ({ from, threshold, toleranceMm, smallestMm2, tones, centreMm }) =>
     [
@@ -121,6 +128,22 @@ function* of(taken: Tone | Picture | Plates, settings: TraceSettings, scale: Sca
   }
   return yield* portion(traceBlack(gray, settings, scale), 0.1, 1);
 }
+
+/** Sets with how they are run, in the order in which they are. */
+function inPasses(sets: readonly PathSet[], passes: readonly TracePass[]): PathSet[] {
+  const passOf = (set: PathSet) => passes.find((p) => p.set === set.name);
+  const run = sets.map((set): PathSet => {
+    const pass = passOf(set);
+    if (!pass) return set;
+    const { name, use, power, speed } = pass;
+    return { ...set, use, pass: { name, power, speed } };
+  });
+  const order = (set: PathSet) => passOf(set)?.order ?? 0;
+  return run.sort((a, b) => order(a) - order(b));
+}
+
+/** A name that every system takes. */
+const fileName = (name: string): string => name.trim().replace(/\s+/g, "-");
 
 /** Of lines along strokes, the least and the greatest width. */
 function widthsOf(sets: readonly PathSet[]): Record<string, number> {

@@ -2,6 +2,7 @@ import { ringsOf } from "../../path/flatten";
 import { type PathSet } from "../../path/pathSet";
 import { areaOf } from "../../polygon/rings";
 import { common, evenOdd, joined } from "../../polygon/clip";
+import { readSvgDrawing } from "../../drawing/readSvg";
 import { type Paths } from "../../result/result";
 import { artFrom } from "../../testing/clearings";
 import { disc, painted } from "../../testing/drawing";
@@ -109,7 +110,11 @@ test("colours that are picked each have their shapes, and each set is handed ove
   expect(result.sets.map((s) => s.colour)).toEqual([0x0000ff, 0xff0000]);
   expect(area(result.sets[0]) * PX2).toBeCloseTo(79.9 * 78.7 - Math.PI * 225, -2);
   const files = await deliveredBy("trace", result, { tones });
-  expect(Object.keys(files)).toEqual(["trace.svg", "trace-tone-1.svg", "trace-tone-2.svg"]);
+  expect(Object.keys(files).filter((f) => f.endsWith("svg"))).toEqual([
+    "trace.svg",
+    "trace-tone-1.svg",
+    "trace-tone-2.svg",
+  ]);
 });
 
 test("a thin grey line on white is no edge, and stays", () => {
@@ -140,4 +145,27 @@ test("patches under a size go to what lies around them, and are counted", () => 
   const { sets, dropped } = trace({ tones: 2, smallestMm2: 0.5 }, specked);
   expect(dropped).toEqual({ specks: 2, pinholes: 0 });
   expect(sets.map((s) => s.closed.length)).toEqual([1, 1]); // the large dark disc reaches out of the grey one
+});
+
+test("a tone is run as a pass of its own: by name, kind, power and speed, in its order, and handed over alone", async () => {
+  const passes = [
+    { set: "tone-1", name: "Deep lines", power: 80, speed: 20, order: 2 },
+    { set: "tone-2", name: "shadow", use: "score", power: 12.5, speed: 300, order: 1 },
+  ];
+  const result = trace({ tones: 2, passes });
+  expect(result.sets.map((s) => [s.name, s.use, s.pass?.power])).toEqual([
+    ["tone-2", "score", 12.5],
+    ["tone-1", "fill", 80],
+  ]);
+  const files = await deliveredBy("trace", result, { tones: 2, passes });
+  expect(Object.keys(files)).toEqual([
+    "trace.svg",
+    "trace-shadow.svg",
+    "trace-shadow.dxf",
+    "trace-Deep-lines.svg",
+    "trace-Deep-lines.dxf",
+  ]);
+  const shadow = readSvgDrawing(new TextDecoder().decode(files["trace-shadow.svg"]));
+  expect(shadow.sets).toMatchObject([{ name: "tone-2", use: "score", pass: { power: 12.5, speed: 300 } }]);
+  expect(() => trace({ passes: [{ set: "tone-1", name: "../up" }] })).toThrow(/letters, digits/);
 });
