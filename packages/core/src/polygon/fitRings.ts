@@ -8,11 +8,11 @@ import { type Ring, type Rings } from "./rings";
 /** Curves stay this near to the polygons that they replace, in mm, unless it is said otherwise. */
 const TOLERANCE_MM = 0.008;
 /** A curve is fitted in units of this many mm, the size of a pixel to the fit. */
-const UNIT_MM = 0.05;
+const UNIT_MM = 0.02;
 /** Long straight pieces get a point every so many mm, so that a curve cannot leave them between two. */
 const APART_MM = 0.25;
 /** Points nearer than this are one: whole units of clipping have no direction below. */
-const ONE_MM = 0.003;
+const ONE_MM = 0.012;
 /** Cosine of the turn from which on a vertex is a corner and no step of an arc: 30 degrees. */
 const CORNER = 0.866;
 
@@ -40,13 +40,13 @@ function* fitRing(ring: Ring, toleranceMm: number): Work<Knot[]> {
     const from = longest(points);
     const way = direction(at(points, from), at(points, from + 1));
     const line = lineOf(dense(points, from, from + count), false);
-    pieces.push(...(yield* fitOpen(line, way, way, tolerance)));
+    pieces.push(...(yield* fitOpen(line, way, way, tolerance, true)));
   } else
     for (const [k, from] of corners.entries()) {
       const next = corners[(k + 1) % corners.length];
       const to = next > from ? next : next + count;
       const line = lineOf(dense(points, from, to), false);
-      pieces.push(...(yield* portion(fitOpen(line, null, null, tolerance), k / corners.length, 1)));
+      pieces.push(...(yield* portion(fitOpen(line, null, null, tolerance, true), k / corners.length, 1)));
     }
   return pieceKnots(pieces).map(inMm);
 }

@@ -239,12 +239,14 @@ function nearestIndex({ x, y }: Line, [px, py]: Point): number {
  * As few straight pieces and cubic curves as stay within the tolerance of an open line's points, each taken as far as it goes.
  *
  * @param start, end  directions to keep at the ends; null = free
+ * @param smooth      whether a curve goes on the way a straight piece came: the line has no corners
  */
 export function* fitOpen(
   line: Line,
   start: Point | null,
   end: Point | null,
   tolerance: number,
+  smooth = false,
 ): Work<Piece[]> {
   const last = line.x.length - 1;
   const pieces: Piece[] = [];
@@ -262,7 +264,7 @@ export function* fitOpen(
     const along = (to: number) => line.at[to] - line.at[from];
     if (straight === last || along(straight) >= STRAIGHT * along(curved)) {
       pieces.push({ from: place(from), to: place(straight), curve: null });
-      way = null;
+      way = smooth ? direction(place(from), place(straight)) : null;
       from = straight;
     } else {
       pieces.push({ from: place(from), to: place(curved), curve: curves.get(curved)! });
