@@ -1,3 +1,4 @@
+import { pathSetOf, rectangleKnots, writeDxf } from "@hardline/core";
 import sharp from "sharp";
 import { IntakeError } from "./errors";
 import { takeIn } from "./intake";
@@ -122,7 +123,7 @@ test.each<[string, () => Promise<Uint8Array>, RegExp]>([
   [
     "text named as a picture",
     async () => Buffer.from("dear shop, here is my logo"),
-    /PNG, JPEG, WebP, TIFF, GIF, BMP or SVG is taken/,
+    /PNG, JPEG, WebP, TIFF, GIF, BMP, SVG or DXF is taken/,
   ],
   [
     "a JPEG cut off in the middle",
@@ -157,4 +158,21 @@ test("kinds are told by content alone", () => {
   expect(sniff(Buffer.from("<?xml version='1.0'?>\n<!-- made here --><svg></svg>"))?.name).toBe("SVG");
   expect(sniff(Buffer.from("<html><svg></svg></html>"))).toBeNull();
   expect(sniff(Buffer.from("BM"))).toBeNull();
+});
+
+test("a DXF drawing is drawn from its shapes, and one that cannot be read says why", async () => {
+  const square = pathSetOf({ name: "cut", use: "through", colour: 0 }, [
+    { knots: rectangleKnots(10, 5, 20, 10), closed: true },
+  ]);
+  const bytes = writeDxf([square], { x: 0, y: 0, width: 40, height: 20 });
+  const taken = await takeIn(Buffer.from(bytes));
+  expect(taken.kind).toMatchObject({ name: "DXF", mediaType: "image/vnd.dxf" });
+  expect(taken.facts.vector).toBe(true);
+  expect(taken.facts.width / taken.facts.height).toBeCloseTo(2, 1);
+  const { data, width } = await taken.pixels(400);
+  const alpha = (x: number, y: number) => data[4 * (y * width + x) + 3];
+  expect([alpha(200, 100), alpha(20, 100), alpha(200, 180)]).toEqual([255, 0, 0]);
+  await expect(takeIn(Buffer.from("0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n"))).rejects.toThrow(
+    /no lines or curves/,
+  );
 });

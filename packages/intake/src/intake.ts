@@ -6,6 +6,7 @@ import { lookAtBmp } from "./formats/bmp";
 import { lookAtGif } from "./formats/gif";
 import { lookAtPhoto } from "./formats/photo";
 import { lookAtPng } from "./formats/png";
+import { lookAtDxf } from "./formats/dxf";
 import { lookAtSvg } from "./formats/svg";
 import { lookAtTiff } from "./formats/tiff";
 import { type Found } from "./found";
@@ -29,6 +30,7 @@ const READERS: Record<Kind["name"], (bytes: Uint8Array) => Found | Promise<Found
   GIF: lookAtGif,
   BMP: lookAtBmp,
   SVG: lookAtSvg,
+  DXF: lookAtDxf,
 };
 
 /**

@@ -1,7 +1,8 @@
+import { isDxf } from "./formats/dxf";
 import { isSvg, textOf } from "./formats/svg";
 
 export interface Kind {
-  readonly name: "PNG" | "JPEG" | "WebP" | "TIFF" | "GIF" | "BMP" | "SVG";
+  readonly name: "PNG" | "JPEG" | "WebP" | "TIFF" | "GIF" | "BMP" | "SVG" | "DXF";
   readonly mediaType: string;
   readonly extension: string;
 }
@@ -30,5 +31,6 @@ export function sniff(bytes: Uint8Array): Kind | null {
     return { name: "BMP", mediaType: "image/bmp", extension: "bmp" };
   const text = textOf(bytes, 65536);
   if (text !== null && isSvg(text)) return { name: "SVG", mediaType: "image/svg+xml", extension: "svg" };
+  if (text !== null && isDxf(text)) return { name: "DXF", mediaType: "image/vnd.dxf", extension: "dxf" };
   return null;
 }

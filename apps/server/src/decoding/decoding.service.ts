@@ -55,7 +55,7 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
   async take(file: string, folder: string, sha256: string): Promise<Taken> {
     const asked: Asked = { what: "take", file, folder, mostPixels: SMALL_PIXELS };
     const kind = sniff(await headOf(file));
-    if (kind?.name === "SVG") return takenOf(await this.draws(sha256, asked));
+    if (kind?.name === "SVG" || kind?.name === "DXF") return takenOf(await this.draws(sha256, asked));
     const answer = await this.quick.ask(asked);
     if (!("tooLarge" in answer)) return takenOf(answer);
     return takenOf(await this.large.ask({ ...asked, mostPixels: Infinity }));

@@ -69,7 +69,7 @@ export function Board() {
             onChange={(e) => setSearch(e.currentTarget.value)}
             w={196}
           />
-          <FileButton onChange={(file) => file && accept([file])} accept="image/*">
+          <FileButton onChange={(file) => file && accept([file])} accept="image/*,.dxf">
             {(props) => (
               <Button {...props} loading={takingIn !== null}>
                 New ticket

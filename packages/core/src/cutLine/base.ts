@@ -1,7 +1,6 @@
 import { dotsPerMm } from "../maths/units";
 import { inStretches, portion, type Work } from "../maths/work";
 import { ringsOf } from "../path/flatten";
-import { type Knot } from "../path/outline";
 import { scaledKnot } from "../path/scaled";
 import { knotPathsOf, pathSetOf, reversedPath, type KnotPath } from "../path/pathSet";
 import { evenOdd, joined } from "../polygon/clip";
@@ -59,7 +58,7 @@ export function tracedBase({ sets }: Paths): Base {
 }
 
 /** The piece's own shape. */
-export const pieceBase = (outline: readonly Knot[]): Base => baseOf([{ knots: outline, closed: true }]);
+export const pieceBase = (outline: readonly KnotPath[]): Base => baseOf(outline);
 
 /** Closed paths as rings that run as areas do: clockwise round an area, the other way round a hole in it. */
 function baseOf(paths: readonly KnotPath[]): Base {

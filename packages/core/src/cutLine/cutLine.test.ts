@@ -1,14 +1,18 @@
 import { finish } from "../maths/work";
 import { rectangleKnots, roundKnots } from "../path/outline";
-import { pathSetOf, type KnotPath } from "../path/pathSet";
+import { boxOf, pathSetOf, type KnotPath } from "../path/pathSet";
 import { type Check, type Readings } from "../inspect/check";
 import { areaOf, partsOf, ringArea, ringBox } from "../polygon/rings";
 import { type Rgba } from "../raster/types";
 import { runStage, inspectStage, deliveredBy } from "../testing/running";
 import { artFrom } from "../testing/clearings";
 import { asRgba, grayOf } from "../testing/pictures";
-import { USUAL_LIMITS } from "../route/route";
-import { type Paths } from "../result/result";
+import { readRoute, USUAL_LIMITS } from "../route/route";
+import { Runner } from "../route/runner";
+import { type Paths, type Picture } from "../result/result";
+import { readSvgDrawing } from "../drawing/readSvg";
+import { pathData, writePathsSvg } from "../format/svg";
+import { ringsOf } from "../path/flatten";
 import { artBase, pieceBase, tracedBase, type Base } from "./base";
 import { cutAround, type CutWish } from "./cutLine";
 import { printOf } from "./print";
@@ -152,8 +156,43 @@ test.each([
 });
 
 test("the piece's own shape gives a line of its own size", () => {
-  const { rings } = cut(pieceBase(rectangleKnots(0, 0, 30, 20)), { offsetMm: -1 });
+  const { rings } = cut(pieceBase([{ knots: rectangleKnots(0, 0, 30, 20), closed: true }]), { offsetMm: -1 });
   expect(areaOf(rings)).toBeCloseTo(28 * 18, 3);
+});
+
+test("a drawing taken as the piece's shape comes back as the cut line, within a micrometre", async () => {
+  const drawn = pathSetOf({ name: "die", use: "through", colour: 0 }, [
+    { knots: roundKnots(1, 1, 37.777, 21.3), closed: true },
+    { knots: rectangleKnots(8, 6, 5.005, 4), closed: true },
+  ]);
+  const { sets } = readSvgDrawing(new TextDecoder().decode(writePathsSvg([drawn], 40, 24)));
+  const route = readRoute({
+    ...{ format: "hard-line-route", version: 1, name: "Die" },
+    stages: [
+      { stage: "size", widthMm: 40, dotsPerInch: 254, shape: { kind: "path", d: pathData(sets[0]) } },
+      { stage: "cutLine", from: "shape" },
+    ],
+  });
+  const colour = asRgba(grayOf(200, 120, () => 90));
+  const facts = { sha256: "x", width: 200, height: 120, vector: false };
+  const results = await new Runner().run(route, { facts, pixels: async () => colour });
+  const [line] = (results.at(-1)!.result as Paths).sets;
+  const [a, b] = [drawn, line].map((set) =>
+    ringsOf(set, 0.0005)
+      .map((r) => Math.abs(ringArea(r)))
+      .sort((p, q) => p - q),
+  );
+  expect(b).toEqual(a.map((v) => expect.closeTo(v, 2)));
+  const extent = boxOf(line)!;
+  expect(Math.abs(extent.x - 1) + Math.abs(extent.width - 37.777)).toBeLessThan(0.001);
+  // Outside the drawn shape, and in its hole, the picture is cleared.
+  const { data } = (results[1].result as Picture).colour;
+  const alpha = (xMm: number, yMm: number) =>
+    data[4 * (Math.floor(yMm * 10) * 400 + Math.floor(xMm * 10)) + 3];
+  expect([alpha(0.5, 0.5), alpha(10, 8), alpha(20, 12)]).toEqual([0, 0, 255]);
+  expect(() => runStage("size", artFrom(colour), { shape: { kind: "path", d: "nonsense" } })).toThrow(
+    /path data in mm/,
+  );
 });
 
 describe("what is printed to the line", () => {

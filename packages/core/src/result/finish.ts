@@ -1,6 +1,7 @@
 import { dotsPerMm, USUAL_DOTS_PER_INCH } from "../maths/units";
 import { WHOLE_FRAME, type Frame } from "../path/frame";
-import { rectangleKnots, type Knot } from "../path/outline";
+import { rectangleKnots } from "../path/outline";
+import { type KnotPath } from "../path/pathSet";
 
 /** The finished size. `widthMm` is exactly `widthPx` dots at `dotsPerInch`. */
 export interface Finish {
@@ -16,7 +17,7 @@ export interface Placement {
   readonly finish: Finish;
   readonly frame: Frame;
   /** The piece's own outline, in mm, where it is known. */
-  readonly outline?: readonly Knot[];
+  readonly outline?: readonly KnotPath[];
 }
 
 /** A picture of which nothing was decided yet: every pixel a dot, all of the artwork. */
@@ -33,5 +34,5 @@ export function asItIs({ width, height }: { readonly width: number; readonly hei
 }
 
 /** The piece's outline in mm: its own shape, or its edge. */
-export const outlineOf = ({ outline, finish }: Placement): readonly Knot[] =>
-  outline ?? rectangleKnots(0, 0, finish.widthMm, finish.heightMm);
+export const outlineOf = ({ outline, finish }: Placement): readonly KnotPath[] =>
+  outline ?? [{ knots: rectangleKnots(0, 0, finish.widthMm, finish.heightMm), closed: true }];

@@ -228,7 +228,7 @@ describe("the piece's own shape", () => {
       /shape.box.2 is 0.5; allowed: 0.4 or less/,
     );
     expect(() => settingsFor("size", { shape: { kind: "heart" } })).toThrow(
-      /"whole", "round", "rectangle", "rounded"/,
+      /"whole", "round", "rectangle", "rounded", "path"/,
     );
     expect(says("size", { widthMm: 40, shape: { kind: "round" } })).toContain("round piece");
   });

@@ -10,11 +10,16 @@ export const SHAPES = [
   { value: "rounded", label: "rounded rectangle" },
 ];
 
+/** What the menu offers now: a shape from a file is chosen by its file. */
+export const shapesFor = (shape: PieceShape) =>
+  shape.kind === "path" ? [...SHAPES, { value: "path", label: "from a drawing" }] : SHAPES;
+
 type Shaped = Exclude<PieceShape, { kind: "whole" }>;
 
 /** A shape of another kind keeps its place; the first one is as large as fits, round pieces being circles. */
 export function shapeFor(kind: string, shape: PieceShape, { width, height }: ArtworkView): object {
   if (kind === "whole") return { kind };
+  if (kind === "path") return shape;
   if (shape.kind !== "whole") return { kind, box: shape.box };
   const side = Math.min(width, height);
   const [w, h] = kind === "round" ? [side / width, side / height] : [1, 1];

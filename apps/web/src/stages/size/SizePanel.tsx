@@ -7,7 +7,8 @@ import { type PanelProps } from "../face";
 import { IconCrop } from "@tabler/icons-react";
 import { TurnFields } from "./TurnFields";
 import { type SizeTools } from "./useSizeTools";
-import { PieceBox, shapeFor, SHAPES } from "./PieceBox";
+import { PieceBox, shapeFor, shapesFor } from "./PieceBox";
+import { ShapeFile } from "./ShapeFile";
 
 const RESAMPLE = [
   { value: "lanczos3", label: "Lanczos, sharp" },
@@ -103,7 +104,7 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
       <Field label="Piece">
         <Select
           aria-label="Shape of the piece"
-          data={SHAPES}
+          data={shapesFor(shape)}
           value={shape.kind}
           allowDeselect={false}
           onChange={(kind) => set("size", { shape: shapeFor(kind!, shape, artwork) })}
@@ -120,6 +121,7 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
           {cropping ? "Done" : "Crop by dragging"}
         </Button>
       </Field>
+      <ShapeFile {...{ shape, set, artwork }} />
       {shape.kind !== "whole" && <PieceBox {...{ shape, set }} />}
       {finish && (
         <p className={css.note}>

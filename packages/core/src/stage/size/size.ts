@@ -3,9 +3,14 @@ import { checkMachineResolution, checkResolution, sourcePerInch } from "../../in
 import { copied } from "../../maths/copy";
 import { inStretches, portion, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
-import { coverOfPolygon } from "../../path/cover";
+import { knotsFrom } from "../../drawing/readSvg";
+import { coverOfRings } from "../../path/cover";
+import { ringsOf } from "../../path/flatten";
 import { WHOLE_FRAME } from "../../path/frame";
-import { polygonOf, rectangleKnots, roundKnots, type Knot } from "../../path/outline";
+import { rectangleKnots, roundKnots } from "../../path/outline";
+import { pathSetOf, type KnotPath } from "../../path/pathSet";
+import { scaledPath } from "../../path/scaled";
+import { evenOdd } from "../../polygon/clip";
 import { cropped } from "../../raster/crop";
 import { type Rgba } from "../../raster/types";
 import { type FilterName } from "../../resample/filters";
@@ -31,7 +36,7 @@ export const size = defineStage({
     const { x, y, width, height } = cutDown(facts, settings.shape);
     const [w, h] = [facts.width, facts.height];
     const frame = { x: x / w, y: y / h, width: width / w, height: height / h };
-    return { finish, frame, outline: outlineKnots(settings.shape, finish.widthMm, finish.heightMm, 1) };
+    return { finish, frame, outline: outlineOf(settings.shape, finish.widthMm, finish.heightMm) };
   },
   *run({ picture }, settings, { place }): Work<Picture> {
     const { resample, shape } = settings;
@@ -85,19 +90,28 @@ function* cutToShape(sized: Rgba, { shape }: SizeSettings, { finish, frame }: Pl
   return { kind: "picture", finish, frame, colour, cleared: null };
 }
 
-/** The piece's outline in a box, in units of which there are so many to a millimetre. */
-function outlineKnots(shape: PieceShape, width: number, height: number, perMm: number): Knot[] {
-  if (shape.kind === "round") return roundKnots(0, 0, width, height);
-  const corner = shape.kind === "rounded" ? shape.cornerMm * perMm : 0;
-  return rectangleKnots(0, 0, width, height, corner, corner);
+/** Curves are cut into straight pieces that are off by less than this, in pixels. */
+const FLAT_PX = 0.01;
+
+/** The piece's outline in mm, from its own top left. */
+function outlineOf(shape: PieceShape, width: number, height: number): KnotPath[] {
+  if (shape.kind === "path") return knotsFrom(shape.d).filter((path) => path.closed);
+  const corner = shape.kind === "rounded" ? shape.cornerMm : 0;
+  const knots =
+    shape.kind === "round"
+      ? roundKnots(0, 0, width, height)
+      : rectangleKnots(0, 0, width, height, corner, corner);
+  return [{ knots, closed: true }];
 }
 
 /** The picture with what lies outside the piece cleared. */
 function* shaped(picture: Rgba, shape: PieceShape, perMm: number): Work<Rgba> {
   if (shape.kind === "whole" || shape.kind === "rectangle") return picture;
   const { width, height } = picture;
-  const knots = outlineKnots(shape, width, height, perMm);
-  const cover = yield* coverOfPolygon(polygonOf(knots), width, height);
+  const outline = outlineOf(shape, width / perMm, height / perMm).map((path) => scaledPath(path, perMm));
+  const lines = ringsOf(pathSetOf({ name: "piece", use: "print", colour: 0 }, outline), FLAT_PX);
+  const rings = shape.kind === "path" ? evenOdd(lines) : lines;
+  const cover = yield* coverOfRings(rings, width, height);
   const data = yield* copied(picture.data);
   yield* inStretches(cover.length, (from, to) => {
     for (let i = from, o = 4 * from + 3; i < to; i++, o += 4)

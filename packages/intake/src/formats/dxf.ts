@@ -1,0 +1,23 @@
+import { DrawingError, readDxfDrawing, writePathsSvg, type PathSet } from "@hardline/core";
+import { broken } from "../errors";
+import { type Found } from "../found";
+import { lookAtSvg, textOf } from "./svg";
+
+/** A drawing of group codes and values, line by line: a section comes first, after remarks. */
+export const isDxf = (text: string): boolean =>
+  /^\uFEFF?\s*(?:999\r?\n[^\r\n]*\r?\n\s*)*0\r?\n\s*SECTION\s*\r?\n/.test(text);
+
+/** Closed shapes are drawn filled, as what is cut out of a material; open lines as strokes. */
+export async function lookAtDxf(bytes: Uint8Array): Promise<Found> {
+  try {
+    const { sets, widthMm, heightMm } = readDxfDrawing(
+      textOf(bytes) ?? Buffer.from(bytes).toString("latin1"),
+    );
+    const drawn = sets.map((set): PathSet => ({ ...set, use: set.closed.includes(1) ? "fill" : "score" }));
+    const found = await lookAtSvg(writePathsSvg(drawn, widthMm, heightMm));
+    return { ...found, notes: ["drawn from the shapes of a DXF"] };
+  } catch (error) {
+    if (error instanceof DrawingError) throw broken("DXF", error.message);
+    throw error;
+  }
+}
