@@ -114,6 +114,7 @@ export * from "./tone/levels";
 export * from "./tone/sharpen";
 export type { CutGap } from "./cutLine/gaps";
 export * from "./polygon/clip";
+export * from "./polygon/fitRings";
 export * from "./polygon/offset";
 export * from "./polygon/rings";
 export * from "./drawing/drawing";

@@ -1,5 +1,6 @@
 import { portion, type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
+import { simplified } from "../polygon/clip";
 import { fitRings } from "../polygon/fitRings";
 import { closed, offset, opened, type Join } from "../polygon/offset";
 import { bridged, keptParts, smoothed } from "../polygon/parts";
@@ -34,12 +35,18 @@ export interface Cut {
   readonly tabAt: Point | null;
 }
 
+/** Of outlines with many corners, detail under so many mm is left out before they are moved. */
+const [MANY, DETAIL_MM] = [6000, 0.006];
+
 /**
  * A cut line round an outline: gaps filled, parts chosen and joined, spikes and dents smoothed, moved out or in, a tab
  * joined on. Where nothing moves it, the curves of the outline stay as they are.
  */
 export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<Cut> {
-  const { gaps: inside, rings: filled } = withoutGaps(given, wish.gaps);
+  const moves = wish.offsetMm !== 0 || wish.smoothMm > 0 || wish.parts.bridgeMm > 0;
+  const many = given.reduce((sum, ring) => sum + ring.length / 2, 0) > MANY;
+  const plain = moves && many ? simplified(given, DETAIL_MM) : given;
+  const { gaps: inside, rings: filled } = withoutGaps(plain, wish.gaps);
   const { keep, smallestMm2, bridgeMm } = wish.parts;
   let rings = bridged(filled, bridgeMm);
   rings = keptParts(rings, keep, smallestMm2);

@@ -1,4 +1,4 @@
-import { ClipperOffset, EndType, JoinType, type Paths64 } from "clipper2-ts";
+import { ClipperOffset, EndType, JoinType, ramerDouglasPeuckerPaths, type Paths64 } from "clipper2-ts";
 import { fromUnits, toUnits, UNITS_PER_MM } from "./clip";
 import { type Ring, type Rings } from "./rings";
 
@@ -13,8 +13,9 @@ const JOINS: Record<Join, JoinType> = {
 
 /** A mitre goes no further out than so many times the offset; a sharper corner is cut off square. */
 export const MITRE_LIMIT = 4;
-/** An arc strays from the circle by this at most, in mm: what a plotter's step is worth a twelfth of. */
-const ARC_MM = 0.002;
+/** An arc strays from the circle by this at most, in mm: a twelfth of a plotter's step; of outlines of many corners, a fourth. */
+const [ARC_MM, ARC_OF_MANY_MM] = [0.002, 0.006];
+const MANY = 6000;
 
 /**
  * An area grown by a distance, or made smaller by it: its boundary moved along its own square direction.
@@ -24,11 +25,14 @@ const ARC_MM = 0.002;
  */
 export function offset(rings: Rings, byMm: number, join: Join = "round"): Ring[] {
   if (byMm === 0) return [...rings];
-  const work = new ClipperOffset(MITRE_LIMIT, ARC_MM * UNITS_PER_MM);
+  const many = rings.reduce((sum, ring) => sum + ring.length / 2, 0) > MANY;
+  const arc = many ? ARC_OF_MANY_MM : ARC_MM;
+  const work = new ClipperOffset(MITRE_LIMIT, arc * UNITS_PER_MM);
   work.addPaths(toUnits(rings), JOINS[join], EndType.Polygon);
   const out: Paths64 = [];
   work.execute(byMm * UNITS_PER_MM, out);
-  return fromUnits(out);
+  // Every corner becomes an arc of many; what says nothing more is left out, or the next move takes its square as long.
+  return fromUnits(many ? ramerDouglasPeuckerPaths(out, (arc / 2) * UNITS_PER_MM) : out);
 }
 
 /** What a disc of a radius reaches without leaving the area: thinner parts and outer corners of a smaller radius go. */

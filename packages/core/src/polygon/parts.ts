@@ -38,12 +38,18 @@ export function bridged(rings: Rings, nearerThanMm: number): Ring[] {
   return joined(rings, offset(ringsOfParts(bridges), TOUCH_MM));
 }
 
+/** A piece that a disc does not reach, and how many parts of what it does reach it lies between. */
+export interface Unreached {
+  readonly part: Part;
+  readonly touches: number;
+}
+
 /** What a disc of a radius does not reach within an area, piece by piece, and how many parts of the rest each touches. */
-export function unreached(
-  rings: Rings,
-  radiusMm: number,
-): { readonly part: Part; readonly touches: number }[] {
-  const rest = opened(rings, radiusMm);
+export const unreached = (rings: Rings, radiusMm: number): Unreached[] =>
+  unreachedBeside(rings, opened(rings, radiusMm));
+
+/** What of an area is not in the rest of it, which a disc reaches. */
+function unreachedBeside(rings: Rings, rest: Rings): Unreached[] {
   const left = partsOf(without(rings, rest)).filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
   const owner = ownersOf(partsOf(rest));
   return left.map((part) => {
@@ -81,8 +87,9 @@ export function smoothed(rings: Rings, radiusMm: number): Ring[] {
   // A hair wider, so that nothing is left of them.
   const plain = without(rings, offset(ringsOfParts(spikes.map((s) => s.part)), TOUCH_MM));
   const filled = closed(plain, radiusMm);
-  const limbs = unreached(filled, radiusMm).filter(
+  const reached = opened(filled, radiusMm);
+  const limbs = unreachedBeside(filled, reached).filter(
     ({ part, touches }) => touches > 1 || ringArea(part.outer) > disc,
   );
-  return joined(opened(filled, radiusMm), offset(ringsOfParts(limbs.map((l) => l.part)), TOUCH_MM));
+  return joined(reached, offset(ringsOfParts(limbs.map((l) => l.part)), TOUCH_MM));
 }

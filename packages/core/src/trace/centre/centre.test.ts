@@ -171,6 +171,24 @@ test("bumps of a stroke's edge make no line of their own", () => {
   expect(lines(picture)).toHaveLength(1);
 });
 
+test("a scrawl whose thinned lines close up within two pixels is met without a fall", () => {
+  const rows = [
+    "##..##..",
+    ".###....",
+    "#####.#.",
+    "#..####.",
+    ".##.###.",
+    "####.#..",
+    "##...#..",
+    "#..####.",
+  ];
+  const picture = drawn([], 1);
+  rows.forEach((row, y) =>
+    [...row].forEach((c, x) => c === "#" && (picture.data[(40 + y) * SIDE + 40 + x] = 0)),
+  );
+  expect(lines(picture).every(({ knots }) => knots.length > 1)).toBe(true);
+});
+
 test("thinning keeps what hangs together together, and leaves lines of one pixel", () => {
   const mask = drawn(
     [

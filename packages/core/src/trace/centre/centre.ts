@@ -81,7 +81,7 @@ function refined(
 ): { readonly points: Point[]; readonly wide: number } {
   const count = raw.length;
   const at = (k: number): Point =>
-    closed ? raw[(k + count) % count] : raw[Math.max(0, Math.min(count - 1, k))];
+    closed ? raw[(k + WAY * count) % count] : raw[Math.max(0, Math.min(count - 1, k))];
   const widths: number[] = [];
   const points = raw.map((place, k): Point => {
     const way = direction(at(k - WAY), at(k + WAY));
