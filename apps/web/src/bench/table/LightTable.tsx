@@ -13,7 +13,9 @@ import css from "./LightTable.module.css";
 import { Loupe } from "./Loupe";
 import { PlaceTags } from "./PlaceTags";
 import { type Pointed } from "./pointed";
+import { ShiftedLayer } from "./ShiftedLayer";
 import { TableBar } from "./TableBar";
+import { useSettled } from "./useSettled";
 import { type Table } from "./useTable";
 import { WipeEdge } from "./WipeEdge";
 
@@ -137,6 +139,10 @@ export function LightTable({
   const split = beside ? { at: half } : null;
   // A new picture is drawn as it comes, a draft too; the rest of the interface follows with the exact.
   const newest = useRef<Shown | null>(null);
+  const drawn = useRef<readonly unknown[]>([]);
+  const [layer] = useState(() => new ShiftedLayer());
+  const [exact, moved] = useSettled(placed ? `${placed.x} ${placed.y}` : "");
+  const lines = { layer, exact, moved };
   useLayoutEffect(() => {
     newest.current = shown;
   }, [shown, engine]);
@@ -144,7 +150,26 @@ export function LightTable({
     const draw = () => {
       if (!canvas.current) return;
       const [own, on] = [newest.current, backing.colour];
-      drawTable(canvas.current, room, placed, own, { ...wipe, on: wiped }, on, hatched, paths, hidden, split);
+      // The pointer's reading draws this anew with every move; the picture is drawn when something of it changed.
+      const seen = [
+        canvas.current,
+        own,
+        on,
+        hatched,
+        hidden,
+        room,
+        wipe,
+        wiped,
+        half,
+        !!beside,
+        placed?.x,
+        placed?.y,
+      ];
+      const all = [...seen, placed?.zoom, window.devicePixelRatio, exact];
+      if (all.every((v, k) => v === drawn.current[k])) return;
+      drawn.current = all;
+      const look = { ...wipe, on: wiped };
+      drawTable(canvas.current, room, placed, own, look, on, hatched, paths, hidden, split, lines);
     };
     draw();
     engine?.whenShown((picture) => {

@@ -2,7 +2,15 @@ import { type Shown, type ShownPane } from "../../engine/protocol";
 import { drawPaths, withinPrint, type PathStore } from "./drawPaths";
 import { css } from "./colour";
 import { type Box, type Placed } from "./geometry";
+import { type ShiftedLayer } from "./ShiftedLayer";
 import { type Wipe } from "./useTable";
+
+/** Paths are drawn on a layer of their own, that moves with the table. */
+export interface Lines {
+  readonly layer: ShiftedLayer;
+  readonly exact: boolean;
+  readonly moved: () => void;
+}
 
 /** Another route lies beside, right of this many pixels. */
 export interface Split {
@@ -24,6 +32,7 @@ export function drawTable(
   paths: PathStore | null = null,
   hidden: readonly string[] = [],
   split: Split | null = null,
+  lines: Lines | null = null,
 ): void {
   const ratio = window.devicePixelRatio || 1;
   const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
@@ -52,7 +61,14 @@ export function drawTable(
     const filled = sets?.some(({ use, name }) => use === "fill" && !hidden.includes(name)) ?? false;
     const on = [placed, shown.finish] as const;
     if (!filled) withinPrint(pen, sets ?? [], on, hidden, () => drawPane(pen, pane, placed, shown));
-    if (sets) drawPaths(pen, sets, on, hidden);
+    if (!sets) return;
+    // One layer holds the paths of one pane; beside each other, or wiped, each is drawn by itself.
+    if (!lines || split || wipe.on) drawPaths(pen, sets, on, hidden);
+    else {
+      const all = (own: CanvasRenderingContext2D) => drawPaths(own, sets, on, hidden);
+      const of = [sets, placed.width, hidden];
+      if (lines.layer.lay(pen, box, of, [placed.x, placed.y], lines.exact, all)) lines.moved();
+    }
   };
   const [after, before] = shown.panes;
   if (split) {

@@ -1,11 +1,12 @@
 import { isSmooth, type KnotPath } from "@hardline/core";
+import { type Box } from "../../bench/table/geometry";
 import { type At, type OnTable } from "./onTable";
 
 const [STAMP, INK, WHITE] = ["#1f45c4", "#15181d", "#ffffff"];
 /** Half the side of a corner's square, and the radius of a smooth point, on the screen. */
 const SIZE = 3.2;
 /** So many points in view are drawn; more would hide the line. */
-const MOST = 6000;
+const MOST = 12000;
 
 /** A path's line, as it will be, over the picture. */
 export function drawLine(
@@ -32,13 +33,13 @@ export function drawLine(
   }
 }
 
-/** Points of paths: squares for corners, circles for smooth ones. All in two strokes of the pen, however many. */
+/** Points of paths: squares for corners, circles for smooth ones. */
 export function drawPoints(
   pen: CanvasRenderingContext2D,
   paths: readonly KnotPath[],
   { toScreen }: OnTable,
-  { width, height }: { readonly width: number; readonly height: number },
-): number {
+  { width, height }: Box,
+): void {
   const marks = new Path2D();
   let count = 0;
   for (const { knots } of paths)
@@ -56,7 +57,6 @@ export function drawPoints(
   pen.strokeStyle = STAMP;
   pen.lineWidth = 1.3;
   pen.stroke(marks);
-  return count;
 }
 
 /** A chosen point, filled, with its handles. */

@@ -1,5 +1,8 @@
 import { movedHandle, movedPoint, nearestKnot, nearestOnPaths, type KnotPath } from "@hardline/core";
+import { useState } from "react";
 import { type TableHand } from "../../bench/table/hand";
+import { ShiftedLayer } from "../../bench/table/ShiftedLayer";
+import { useSettled } from "../../bench/table/useSettled";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { drawChosen, drawLine, drawPoints, plus } from "./drawPoints";
 import { type HandOn } from "./handOn";
@@ -18,6 +21,9 @@ interface Held {
 /** Points are chosen and dragged, and so are the handles of a chosen one; a double click puts one on a line. */
 export function usePointsHand({ tools, to, paths, box }: HandOn): TableHand {
   const { chosen, setChosen, edit } = tools;
+  const [layer] = useState(() => new ShiftedLayer());
+  const origin = to.toScreen([0, 0]);
+  const [rested, moved] = useSettled(origin.join(" "));
   const [held, setHeld, heldNow] = useAtOnce<Held | null>(null);
   const found = chosen.at.map((at) => nearestKnot(paths, to.mmOf(at), 0.6)).filter((k) => k !== null);
   const preview = ({ path, knot, side, by }: Held): KnotPath => {
@@ -82,7 +88,8 @@ export function usePointsHand({ tools, to, paths, box }: HandOn): TableHand {
       edit([{ edit: "addPoint", at }], { kind: "points", at: [at] });
     },
     draw: (pen) => {
-      drawPoints(pen, paths, to, box);
+      const points = (on: CanvasRenderingContext2D) => drawPoints(on, paths, to, box);
+      if (layer.lay(pen, box, [paths, to.perMm], origin, rested, points)) moved();
       if (held) drawLine(pen, preview(held), to);
       for (const { path, knot } of found)
         drawChosen(pen, held?.path === path ? preview(held) : paths[path], knot, to);
