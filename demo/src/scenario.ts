@@ -150,6 +150,23 @@ export const TICKETS: readonly DemoTicket[] = [
           { stage: "trace", threshold: "auto", smallestMm2: 0.4, smallestHoleMm2: 0.4 },
         ],
       },
+      {
+        name: "Three colours, a pass each",
+        stages: [
+          { stage: "size", widthMm: 150, dotsPerInch: 200 },
+          {
+            stage: "trace",
+            tones: ["#1f3a5f", "#b8392e", "#f2e6c8"],
+            smallestMm2: 1,
+            toleranceMm: 0.08,
+            passes: [
+              { set: "tone-1", name: "navy", use: "fill", power: 45, speed: 120, order: 0 },
+              { set: "tone-2", name: "red", use: "fill", power: 45, speed: 120, order: 1 },
+              { set: "tone-3", name: "cream", use: "fill", power: 40, speed: 140, order: 2 },
+            ],
+          },
+        ],
+      },
     ],
   },
   {

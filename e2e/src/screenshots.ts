@@ -16,6 +16,10 @@ async function bench(page: Page, path: string): Promise<void> {
   await rest(600);
 }
 
+/** Scrolls the docket so that a part of it is seen. */
+const inView = (page: Page, selector: string, block: ScrollLogicalPosition): Promise<void> =>
+  page.$eval(selector, (e, where) => e.scrollIntoView({ block: where }), block);
+
 async function main(): Promise<void> {
   mkdirSync(SHOTS, { recursive: true });
   const { browser, close } = await openBrowser();
@@ -31,10 +35,6 @@ async function main(): Promise<void> {
   await take("board");
 
   await bench(page, "/tickets/10");
-  await press(page, "Artwork");
-  await rest(600);
-  await take("artwork-read");
-
   await press(page, "Size");
   await page.locator('input[aria-label="Straighten, typed"]').fill("2.5");
   await page.keyboard.press("Tab");
@@ -104,9 +104,29 @@ async function main(): Promise<void> {
   await bench(page, "/tickets/4");
   await page.mouse.move(674, 500);
   for (let k = 0; k < 2; k++) await page.mouse.wheel({ deltaY: -100 });
+  await page.keyboard.press("p");
+  await rest(600);
+  // A point and its handles, chosen.
+  await page.mouse.click(674, 336);
   await page.mouse.move(20, 400);
+  await inView(page, '[aria-label="Edit the paths"]', "end");
   await rest(900);
   await take("trace");
+
+  await page.locator("button::-p-text(Three colours)").click();
+  await page.waitForFunction(() => document.querySelector('[aria-label="Passes"]'));
+  await settled(page);
+  await inView(page, '[aria-label="Passes"]', "center");
+  await rest(900);
+  await take("trace-passes");
+
+  await bench(page, "/tickets/2");
+  await page.locator("button::-p-text(Tag, cut out)").click();
+  await page.waitForSelector('[aria-label="Gaps, largest first"]');
+  await settled(page);
+  await inView(page, '[aria-label="Gaps, largest first"]', "center");
+  await rest(1200);
+  await take("cut-line");
 
   await bench(page, "/tickets/13");
   await take("bench-screen");

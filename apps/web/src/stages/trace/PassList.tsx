@@ -51,6 +51,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
             {pass && (
               <div className={css.fields}>
                 <TextInput
+                  size="xs"
                   aria-label={`Name of the pass of ${of}`}
                   key={pass.name}
                   defaultValue={pass.name}
@@ -60,6 +61,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                   }
                 />
                 <Select
+                  size="xs"
                   aria-label={`How ${of} is run`}
                   data={USES}
                   value={pass.use}
@@ -67,6 +69,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                   onChange={(use) => put(of, { use: use as TracePass["use"] })}
                 />
                 <NumberInput
+                  size="xs"
                   aria-label={`Power of ${of}`}
                   classNames={{ input: field.input }}
                   value={pass.power}
@@ -77,6 +80,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                   onChange={(v) => typeof v === "number" && v >= 0 && v <= 100 && put(of, { power: v })}
                 />
                 <NumberInput
+                  size="xs"
                   aria-label={`Speed of ${of}`}
                   classNames={{ input: field.input }}
                   value={pass.speed}
@@ -88,6 +92,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                 />
                 {passes.length > 1 && (
                   <NumberInput
+                    size="xs"
                     aria-label={`Order of ${of}`}
                     classNames={{ input: field.input }}
                     value={pass.order + 1}
