@@ -247,6 +247,9 @@ describe("the stage", () => {
       value: expect.closeTo(0.5, 1),
     });
     expect(checksOf({ tab: {} }).cutNecks.level).toBe("fine");
+    // The ring round the hole is made as wide as the material bears.
+    const { repair } = checksOf({ tab: { holeMm: 2, ringMm: 3 } }).cutNecks;
+    expect(checksOf(repair!.change).cutNecks.level).toBe("fine");
   });
   test("small holes are told, and can be filled at once", () => {
     const holed = artFrom(
@@ -278,6 +281,22 @@ describe("the stage", () => {
     expect(svg).toContain('id="cut" data-use="kiss"');
     expect(svg).toContain('id="weed box"');
     expect(svg).not.toContain("print");
+  });
+  test("corners too sharp are smoothed by as much as the blade holds", () => {
+    const star = artFrom(
+      asRgba(
+        grayOf(200, 200, () => 0),
+        (x, y) => (Math.abs(x - 100) ** 0.6 + Math.abs(y - 100) ** 0.6 < 80 ** 0.6 ? 255 : 0),
+      ),
+    );
+    const found = (settings: object) => {
+      const paths = runStage("cutLine", star, settings) as Paths;
+      const { checks } = inspectStage("cutLine", paths, settings, { ...USUAL_LIMITS, cornerMm: 0.4 }, star);
+      return checks.find((c) => c.id === "cutCorners")!;
+    };
+    const sharp = found({});
+    expect(sharp).toMatchObject({ level: "look", repair: { change: { smoothMm: 0.4 } } });
+    expect(found(sharp.repair!.change).value).toBeGreaterThan(sharp.value);
   });
   test("refuses a ring that is no wider than its hole", () => {
     expect(() => runStage("cutLine", art, { tab: { holeMm: 5, ringMm: 5 } })).toThrow(/5.5 or more/);

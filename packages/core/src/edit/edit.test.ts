@@ -193,6 +193,7 @@ test("edits keep to what they were made on when the threshold changes, and say w
   const { missed, check, paths } = missedAt(100);
   expect(missed).toEqual([1]);
   expect(check).toMatchObject({ level: "look", value: 1 });
+  expect((check!.repair!.change as { edits: PathEdit[] }).edits).toEqual([edits[0], edits[2]]);
   expect(paths.sets[0].closed).toHaveLength(2);
 });
 

@@ -153,22 +153,24 @@ function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
       <div>
         <b>{text}</b>
         <p>{detail}</p>
-        {places.length > 0 && (
+        {(places.length > 0 || repair) && (
           <div className={css.places}>
             {repair && (
               <button type="button" onClick={repair}>
                 {check.repair!.label}
               </button>
             )}
-            <button
-              type="button"
-              onClick={() => {
-                show(shown ? null : check);
-                if (!shown) fly(places[0]);
-              }}
-            >
-              {shown ? "Hide them" : places.length === 1 ? "Show it" : "Show them"}
-            </button>
+            {places.length > 0 && (
+              <button
+                type="button"
+                onClick={() => {
+                  show(shown ? null : check);
+                  if (!shown) fly(places[0]);
+                }}
+              >
+                {shown ? "Hide them" : places.length === 1 ? "Show it" : "Show them"}
+              </button>
+            )}
             {shown &&
               places.slice(0, MOST_TAGS).map((place, i) => (
                 <button

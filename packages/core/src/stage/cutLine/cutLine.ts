@@ -2,7 +2,7 @@ import { artBase, FLAT_MM, pieceBase, tracedBase, type Base } from "../../cutLin
 import { cutAround, type CutWish } from "../../cutLine/cutLine";
 import { placeIn } from "../../cutLine/gaps";
 import { withEdits } from "../../edit/apply";
-import { figure } from "../../inspect/check";
+import { figure, type Check, type Limits } from "../../inspect/check";
 import {
   checkCorners,
   checkHoles,
@@ -87,12 +87,12 @@ export const cutLine = defineStage({
       },
       checks: [
         whole,
-        corners.check,
-        necks.check,
+        smoothable(corners.check, settings, limits),
+        widenable(necks.check, settings, limits),
         fillable(checkHoles(clockwise, limits), clockwise, limits.holeMm2, settings, on),
         checkLoose(clockwise, settings.kind === "through"),
         ...(art ? [checkOutside(clockwise, keptArt(art.rings, settings), settings.offsetMm)] : []),
-        ...checkEdits(missed),
+        ...checkEdits(missed, settings.edits),
         ...(limits.sheetMm !== null && box ? [checkLength(box, limits.sheetMm)] : []),
       ],
     };
@@ -152,14 +152,34 @@ function weedBox({ x, y, width, height }: Rect, byMm: number, use: PathSet["use"
   return pathSetOf({ name: "weed box", use, colour: WEED }, [{ knots, closed: true }]);
 }
 
+/** Corners that a blade cannot follow are smoothed by as much as it holds; where that was not enough, a person decides. */
+function smoothable(check: Check, { smoothMm, join }: CutLineSettings, { cornerMm }: Limits): Check {
+  if (check.level === "fine" || smoothMm >= cornerMm || join !== "round") return check;
+  return {
+    ...check,
+    repair: { label: `Smooth by ${figure(cornerMm, 2)} mm`, change: { smoothMm: cornerMm } },
+  };
+}
+
+/** Of a ring that is too thin, such as round a tab's hole, the ring is made wider. */
+function widenable(check: Check, { tab }: CutLineSettings, { neckMm }: Limits): Check {
+  if (check.level === "fine" || !tab) return check;
+  const ringMm = Math.ceil((tab.holeMm + 2 * neckMm) * 10 + 0.5) / 10;
+  if (ringMm <= tab.ringMm || ringMm > 200) return check;
+  return {
+    ...check,
+    repair: { label: `Widen the ring to ${figure(ringMm)} mm`, change: { tab: { ...tab, ringMm } } },
+  };
+}
+
 /** Holes too small to cut are filled by naming a place in each. */
 function fillable(
-  check: ReturnType<typeof checkHoles>,
+  check: Check,
   rings: Rings,
   holeMm2: number,
   { gaps, tab }: CutLineSettings,
   on: Placement,
-): typeof check {
+): Check {
   const small = rings.filter((r) => ringArea(r) < 0 && -ringArea(r) < holeMm2);
   if (small.length === 0 || tab || small.length + gaps.fill.length > 500) return check;
   const fill = [...gaps.fill, ...small.map((ring) => onArtwork(placeIn(ring), on))];

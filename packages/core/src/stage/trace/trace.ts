@@ -62,7 +62,7 @@ export const trace = defineStage({
     const sets = inPasses(edited.sets, passes);
     return { kind: "paths", finish, frame, dropped: traced.dropped, sets, missed: edited.missed };
   },
-  *inspect({ sets, finish, dropped, missed }) {
+  *inspect({ sets, finish, dropped, missed }, _taken, { edits }) {
     const count = (of: (set: PathSet) => number): number => sets.reduce((sum, set) => sum + of(set), 0);
     const whole = yield* checkWhole(sets);
     const [filled] = sets;
@@ -74,7 +74,7 @@ export const trace = defineStage({
         pinholesDropped: dropped?.pinholes ?? 0,
         ...widthsOf(sets),
       },
-      checks: [checkFrame(filled, finish), whole, checkDropped({ dropped }), ...checkEdits(missed)],
+      checks: [checkFrame(filled, finish), whole, checkDropped({ dropped }), ...checkEdits(missed, edits)],
     };
   },
   readings: {
