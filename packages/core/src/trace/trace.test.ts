@@ -4,7 +4,10 @@ import { polygonOf, roundKnots, type Knot } from "../path/outline";
 import { type Gray } from "../raster/types";
 import { artFrom } from "../testing/clearings";
 import { asRgba, grayOf, randomGray } from "../testing/pictures";
-import { inspectStage, runStage } from "../testing/running";
+import { contextFor, inspectStage, runStage, settingsFor } from "../testing/running";
+import { ringsOf } from "../path/flatten";
+import { evenOdd } from "../polygon/clip";
+import { areaOf } from "../polygon/rings";
 import { readRoute, USUAL_LIMITS } from "../route/route";
 import { Runner } from "../route/runner";
 import { stageById } from "../stage/stages";
@@ -196,5 +199,20 @@ describe("the stage", () => {
       expect(text).toContain('width="9.6mm" height="9.6mm" viewBox="0 0 9.6 9.6"');
       expect(text).toContain('fill-rule="evenodd"');
     }
+  });
+  test("a first look, of straight pieces, shows the same shapes, and with edits it is as exact as they are", () => {
+    const stage = stageById("trace");
+    const art = artFrom(asRgba(picture));
+    const draft = (given: object) => {
+      const settings = settingsFor("trace", given);
+      return finish(stage.draft!({ tone: art }, settings, contextFor("trace", art, settings))) as Paths;
+    };
+    const area = ({ sets }: Paths) => areaOf(evenOdd(ringsOf(sets[0], 0.001)));
+    const settings = { smallestMm2: 0.2, smallestHoleMm2: 0.2 };
+    const [quick, exact] = [draft(settings), run(settings)];
+    expect(quick.sets[0].closed).toHaveLength(2);
+    expect(area(quick) / area(exact)).toBeCloseTo(1, 2);
+    const edits = [{ edit: "circle", at: [0.1, 0.9], diameterMm: 1 }];
+    expect(draft({ ...settings, edits }).sets[0].points).toEqual(run({ ...settings, edits }).sets[0].points);
   });
 });

@@ -68,3 +68,20 @@ export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolera
   const shown = paths.length > 0 || sets.length === 0 ? [filled, ...sets] : sets;
   return { sets: shown, dropped: { specks, pinholes, places } };
 }
+
+/** The same outlines as they are found, of straight pieces: for a first look, while a hand moves. */
+export function* sketchBlack(gray: Gray, settings: TraceSettings, perMm: number): Work<PathSet> {
+  const threshold =
+    settings.threshold === "auto" ? yield* portion(otsuThreshold(gray, null), 0, 0.2) : settings.threshold;
+  const { points, starts } = yield* portion(outlinesOf(gray, threshold), 0.2, 0.8);
+  const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
+  const { kept } = largeEnough({ points, starts }, shape, hole);
+  // Every second place is as fine as a screen shows.
+  const paths = kept.map((k): KnotPath => {
+    const knots = [];
+    for (let i = starts[k]; i < starts[k + 1]; i += 2)
+      knots.push({ at: [points[2 * i] / perMm, points[2 * i + 1] / perMm] as const });
+    return { knots, closed: true };
+  });
+  return pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
+}

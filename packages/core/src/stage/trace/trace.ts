@@ -13,9 +13,9 @@ import { unpackRow } from "../../raster/bits";
 import { newGray, type Gray } from "../../raster/types";
 import { type Paths, type Picture, type Plates, type Tone } from "../../result/result";
 import { colourTones, greyTones } from "../../trace/tones/values";
-import { defineStage } from "../stage";
+import { defineStage, type Context } from "../stage";
 import { onWhite, plainTone } from "../tone/plainTone";
-import { traceBlack, type Scale, type Traced } from "./black";
+import { sketchBlack, traceBlack, type Scale, type Traced } from "./black";
 import { traceSettings, type TracePass, type TraceSettings } from "./settings";
 import { traceTones } from "./toned";
 
@@ -40,27 +40,14 @@ export const trace = defineStage({
           : (["tone", "picture"] as const),
   }),
   gives: "paths",
-  *run({ tone }: { readonly tone: Tone | Picture | Plates }, settings, { facts, keep }): Work<Paths> {
-    const { finish, frame } = tone;
-    const perMm = dotsPerMm(finish);
-    const enlarged = Math.max(1, finish.widthPx / (facts.width * frame.width));
-    const waves = facts.vector || enlarged === 1 ? 0 : WAVES * enlarged;
-    const tolerance = Math.max(settings.toleranceMm * perMm, tone.kind === "plates" ? STEPS : waves);
-    const scale: Scale = { perMm, tolerance, edge: Math.ceil(EDGE * enlarged) + 1 };
-    // A hand's edits stand on the outlines, which stay while only they change.
-    const { edits, passes, ...outlines } = settings;
-    const name = `traced ${JSON.stringify(outlines)}`;
-    const known = keep.get<Traced>(name);
-    const traced = known ?? (yield* portion(of(tone, settings, scale), 0, 0.9));
-    if (!known)
-      keep.set(
-        name,
-        traced,
-        traced.sets.reduce((bytes, s) => bytes + s.points.byteLength, 0),
-      );
-    const edited = yield* portion(withEdits(traced.sets, edits, { finish, frame }), 0.9, 1);
-    const sets = inPasses(edited.sets, passes);
-    return { kind: "paths", finish, frame, dropped: traced.dropped, sets, missed: edited.missed };
+  run: traced,
+  *draft(taken, settings, context): Work<Paths> {
+    const { tones, centreMm, edits } = settings;
+    if (tones !== 1 || centreMm > 0 || edits.length > 0) return yield* traced(taken, settings, context);
+    const { finish, frame } = taken.tone;
+    const gray = yield* portion(darkOf(taken.tone), 0, 0.3);
+    const set = yield* portion(sketchBlack(gray, settings, dotsPerMm(finish)), 0.3, 1);
+    return { kind: "paths", finish, frame, sets: inPasses([set], settings.passes) };
   },
   *inspect({ sets, finish, dropped, missed }, _taken, { edits }) {
     const count = (of: (set: PathSet) => number): number => sets.reduce((sum, set) => sum + of(set), 0);
@@ -114,7 +101,34 @@ export const trace = defineStage({
     ].join(", "),
 });
 
-function* of(taken: Tone | Picture | Plates, settings: TraceSettings, scale: Scale) {
+interface Taken {
+  readonly tone: Tone | Picture | Plates;
+}
+
+function* traced(
+  { tone }: Taken,
+  settings: TraceSettings,
+  { facts, keep }: Pick<Context, "facts" | "keep">,
+): Work<Paths> {
+  const { finish, frame } = tone;
+  const perMm = dotsPerMm(finish);
+  const enlarged = Math.max(1, finish.widthPx / (facts.width * frame.width));
+  const waves = facts.vector || enlarged === 1 ? 0 : WAVES * enlarged;
+  const tolerance = Math.max(settings.toleranceMm * perMm, tone.kind === "plates" ? STEPS : waves);
+  const scale: Scale = { perMm, tolerance, edge: Math.ceil(EDGE * enlarged) + 1 };
+  // A hand's edits stand on the outlines, which stay while only they change.
+  const { edits, passes, ...outlines } = settings;
+  const name = `traced ${JSON.stringify(outlines)}`;
+  const known = keep.get<Traced>(name);
+  const found = known ?? (yield* portion(shapesOf(tone, settings, scale), 0, 0.9));
+  const bytes = found.sets.reduce((sum, s) => sum + s.points.byteLength, 0);
+  if (!known) keep.set(name, found, bytes);
+  const edited = yield* portion(withEdits(found.sets, edits, { finish, frame }), 0.9, 1);
+  const sets = inPasses(edited.sets, passes);
+  return { kind: "paths", finish, frame, dropped: found.dropped, sets, missed: edited.missed };
+}
+
+function* shapesOf(taken: Tone | Picture | Plates, settings: TraceSettings, scale: Scale) {
   const { tones } = settings;
   if (Array.isArray(tones) && taken.kind === "picture") {
     const colours = tones.map((c) => Number.parseInt(c.slice(1), 16));
