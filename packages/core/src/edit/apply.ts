@@ -8,7 +8,7 @@ import { fitRings } from "../polygon/fitRings";
 import { ringArea, type Ring } from "../polygon/rings";
 import { fitSides } from "../trace/fit";
 import { type Point } from "../trace/line";
-import { flat, isRound, nearestKnot, nearestOnPaths, type AtKnot, type OnPath } from "./find";
+import { areaOfPath, flat, isRound, nearestKnot, nearestOnPaths, type AtKnot, type OnPath } from "./find";
 import { type PathEdit, type PathEditOf } from "./ops";
 import {
   knotOf,
@@ -107,7 +107,7 @@ function* act(bench: Bench, edit: PathEdit, on: On, home: number, drawn: number)
       return !!found && replace(bench, found.path, []);
     }
     case "deleteSmaller": {
-      const small = paths.map((p) => p.closed && Math.abs(ringArea(flat(p).points)) < edit.mm2);
+      const small = paths.map((p) => p.closed && areaOfPath(p) < edit.mm2);
       for (let k = paths.length - 1; k >= 0; k--) if (small[k]) replace(bench, k, []);
       return small.includes(true);
     }

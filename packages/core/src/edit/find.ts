@@ -1,5 +1,6 @@
 import { flattened } from "../path/flatten";
 import { pathSetOf, type KnotPath } from "../path/pathSet";
+import { ringArea } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 import { span, type Point } from "../trace/line";
 
@@ -114,6 +115,9 @@ export function isRound(path: KnotPath, [x, y]: Point): boolean {
   }
   return inside;
 }
+
+/** Area that a closed path goes round, in mm2; as good as none of an open one. */
+export const areaOfPath = (path: KnotPath): number => Math.abs(ringArea(flat(path).points));
 
 /** The box of a path's line, in mm. */
 export function ringBoxOfPath(path: KnotPath): Rect {

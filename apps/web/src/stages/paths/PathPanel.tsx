@@ -1,4 +1,4 @@
-import { nearestKnot, nearestOnPaths, ringBoxOfPath, type PathEdit } from "@hardline/core";
+import { areaOfPath, nearestKnot, nearestOnPaths, ringBoxOfPath, type PathEdit } from "@hardline/core";
 import { NumberInput } from "@mantine/core";
 import { Field } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
@@ -44,7 +44,7 @@ export function PathPanel({ scene, tools }: Props) {
           </button>
         ))}
       </div>
-      {hand && <HandFields {...{ tools }} hand={hand} />}
+      {hand && <HandFields {...{ scene, tools }} hand={hand} />}
       {hand && <ChosenFields {...{ scene, tools }} />}
       {edits.length > 0 && (
         <p className={css.edits}>
@@ -61,9 +61,21 @@ export function PathPanel({ scene, tools }: Props) {
   );
 }
 
+/** Millimetres and places of the artwork, where it does not matter how the picture lies on the table. */
+function onPieceAlone({ finish, frame }: BenchScene): OnTable | null {
+  if (!finish) return null;
+  const { widthMm: width, heightMm: height } = finish;
+  return onTable({ x: 0, y: 0, width, height, zoom: 1 }, finish, frame);
+}
+
 /** Sizes that a hand works with. */
-function HandFields({ tools, hand }: { tools: PathTools; hand: PathHand }) {
-  const { sizes, setSizes, edit } = tools;
+function HandFields({ scene, tools, hand }: Props & { readonly hand: PathHand }) {
+  const { sizes, setSizes, setChosen } = tools;
+  const chooseSmall = () => {
+    const to = onPieceAlone(scene);
+    const small = pathsIn(scene.sets).filter((path) => path.closed && areaOfPath(path) < sizes.under);
+    if (to) setChosen({ kind: "paths", at: small.map((path) => to.named(path.knots[0].at)) });
+  };
   const number = (label: string, name: keyof HandSizes, prefix: string, most: number, unit = "mm") => (
     <NumberInput
       key={name}
@@ -94,12 +106,8 @@ function HandFields({ tools, hand }: { tools: PathTools; hand: PathHand }) {
       return (
         <Field label="Smaller">
           {number("Paths under this area", "under", "under ", 10000, "mm²")}
-          <button
-            type="button"
-            className={css.act}
-            onClick={() => edit([{ edit: "deleteSmaller", mm2: sizes.under }], NOTHING)}
-          >
-            Delete
+          <button type="button" className={css.act} onClick={chooseSmall}>
+            Choose
           </button>
         </Field>
       );
@@ -110,12 +118,10 @@ function HandFields({ tools, hand }: { tools: PathTools; hand: PathHand }) {
 
 /** What is done with what is chosen. */
 function ChosenFields({ scene, tools }: Props) {
-  const { finish, frame, sets } = scene;
   const { chosen, sizes, setSizes } = tools;
-  if (!finish || chosen.at.length === 0) return null;
-  // Nothing here needs to know where the picture lies on the table.
-  const to = onTable({ x: 0, y: 0, width: finish.widthMm, height: finish.heightMm, zoom: 1 }, finish, frame);
-  const paths = pathsIn(sets);
+  const to = onPieceAlone(scene);
+  if (!to || chosen.at.length === 0) return null;
+  const paths = pathsIn(scene.sets);
   const single = chosen.at.length === 1;
   return (
     <div className={css.chosen}>
@@ -174,14 +180,9 @@ function PathActs({ scene, tools: { chosen, edit, sizes, setSizes, setChosen } }
   const combine = (how: "join" | "subtract" | "intersect") =>
     edit([{ edit: "combine", at: a, with: b, how }], NOTHING);
   const sameTone = () => {
-    const { finish, frame, sets } = scene;
-    if (!finish) return;
-    const to = onTable(
-      { x: 0, y: 0, width: finish.widthMm, height: finish.heightMm, zoom: 1 },
-      finish,
-      frame,
-    );
-    const paths = pathsIn(sets);
+    const to = onPieceAlone(scene);
+    const paths = pathsIn(scene.sets);
+    if (!to) return;
     const own = nearestOnPaths(paths, to.mmOf(a), 0.6);
     if (!own) return;
     const alike = paths.filter((p) => p.set === paths[own.path].set);
