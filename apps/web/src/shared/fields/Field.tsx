@@ -80,6 +80,32 @@ export function settingAround(element: Element | null): Named | null {
   return { path: setting!, title: title!, unit, scale: scale ? Number(scale) : undefined };
 }
 
+interface TypedProps {
+  readonly label: string;
+  readonly value: number;
+  readonly min: number;
+  readonly max: number;
+  readonly step?: number;
+  /** Stand before and behind the number. */
+  readonly prefix?: string;
+  readonly unit?: string;
+  readonly decimals?: number;
+  readonly size?: "xs";
+  readonly change: (value: number) => void;
+}
+
+/** A number to type; one that is out of range is not taken. */
+export const Typed = ({ label, unit, decimals = 2, change, ...props }: TypedProps) => (
+  <NumberInput
+    {...props}
+    aria-label={label}
+    classNames={{ input: css.input }}
+    suffix={unit && ` ${unit}`}
+    decimalScale={decimals}
+    onChange={(v) => typeof v === "number" && v >= props.min && v <= props.max && change(v)}
+  />
+);
+
 interface SlidingProps {
   readonly label: string;
   readonly value: number;

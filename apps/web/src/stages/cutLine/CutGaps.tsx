@@ -1,6 +1,6 @@
 import { type CutGap, type CutLineSettings } from "@hardline/core";
-import { NumberInput } from "@mantine/core";
-import { Field } from "../../shared/fields/Field";
+
+import { Field, Typed } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./CutLine.module.css";
@@ -22,21 +22,14 @@ export function CutGaps({ scene: { set, finish, frame }, settings: { gaps: wish 
   return (
     <>
       <Field label="Fill gaps" of="gaps.fillSmallerThanMm2" unit="mm²">
-        <NumberInput
-          aria-label="Gaps under this area are filled"
-          classNames={{ input: field.input }}
+        <Typed
+          label="Gaps under this area are filled"
           value={wish.fillSmallerThanMm2}
           prefix="under "
-          suffix=" mm²"
+          unit="mm²"
           min={0}
           max={100000}
-          decimalScale={2}
-          onChange={(v) =>
-            typeof v === "number" &&
-            v >= 0 &&
-            v <= 100000 &&
-            set("cutLine", { gaps: { ...wish, fillSmallerThanMm2: v } })
-          }
+          change={(v) => set("cutLine", { gaps: { ...wish, fillSmallerThanMm2: v } })}
         />
       </Field>
       <ol className={css.gaps} aria-label="Gaps, largest first">

@@ -1,7 +1,7 @@
 import { settingsOf, type CutLineSettings } from "@hardline/core";
-import { Checkbox, NumberInput } from "@mantine/core";
+import { Checkbox } from "@mantine/core";
 import { type ReactNode } from "react";
-import { Choice, Field, Sliding } from "../../shared/fields/Field";
+import { Choice, Field, Sliding, Typed } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
@@ -129,31 +129,25 @@ function TabFields({ settings: { tab }, set }: CutFieldsProps) {
   return (
     <>
       <Field label="Tab">
-        <NumberInput
-          aria-label="Diameter of the hole"
-          classNames={{ input: field.input }}
+        <Typed
+          label="Diameter of the hole"
           value={tab.holeMm}
           prefix="hole "
-          suffix=" mm"
+          unit="mm"
           min={0.5}
           max={100}
           step={0.5}
-          decimalScale={2}
-          onChange={(v) => typeof v === "number" && v >= 0.5 && set({ tab: widened({ ...tab, holeMm: v }) })}
+          change={(v) => set({ tab: widened({ ...tab, holeMm: v }) })}
         />
-        <NumberInput
-          aria-label="Diameter of the ring"
-          classNames={{ input: field.input }}
+        <Typed
+          label="Diameter of the ring"
           value={tab.ringMm}
           prefix="ring "
-          suffix=" mm"
+          unit="mm"
           min={tab.holeMm + 0.5}
           max={200}
           step={0.5}
-          decimalScale={2}
-          onChange={(v) =>
-            typeof v === "number" && v >= tab.holeMm + 0.5 && set({ tab: { ...tab, ringMm: v } })
-          }
+          change={(v) => set({ tab: { ...tab, ringMm: v } })}
         />
       </Field>
       <div className={css.tab}>

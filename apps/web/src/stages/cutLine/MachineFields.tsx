@@ -1,11 +1,9 @@
-import { Checkbox, NumberInput, TextInput } from "@mantine/core";
-import { Choice, Field } from "../../shared/fields/Field";
-import field from "../../shared/fields/Field.module.css";
+import { Checkbox, TextInput } from "@mantine/core";
+import { Choice, Field, Typed } from "../../shared/fields/Field";
 import { type CutFieldsProps } from "./CutLinePanel";
 
 /** How the machine runs the line: which way round, how far past its beginning, with what power; and the frame round it. */
 export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, set }: CutFieldsProps) {
-  const number = { classNames: { input: field.input }, decimalScale: 2 };
   return (
     <>
       <Field label="Way round">
@@ -20,15 +18,14 @@ export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, s
         />
       </Field>
       <Field label="Overcut">
-        <NumberInput
-          {...number}
-          aria-label="How far past its beginning a line goes on"
+        <Typed
+          label="How far past its beginning a line goes on"
           value={overcutMm}
-          suffix=" mm"
+          unit="mm"
           min={0}
           max={10}
           step={0.1}
-          onChange={(v) => typeof v === "number" && v >= 0 && v <= 10 && set({ overcutMm: v })}
+          change={(v) => set({ overcutMm: v })}
         />
       </Field>
       <Field label="Weed box">
@@ -38,14 +35,13 @@ export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, s
           onChange={(e) => set({ weedBoxMm: e.currentTarget.checked ? 3 : undefined })}
         />
         {weedBoxMm !== undefined && (
-          <NumberInput
-            {...number}
-            aria-label="How far off the weed box lies"
+          <Typed
+            label="How far off the weed box lies"
             value={weedBoxMm}
-            suffix=" mm off"
+            unit="mm off"
             min={0}
             max={100}
-            onChange={(v) => typeof v === "number" && v >= 0 && v <= 100 && set({ weedBoxMm: v })}
+            change={(v) => set({ weedBoxMm: v })}
           />
         )}
       </Field>
@@ -71,27 +67,21 @@ export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, s
       </Field>
       {pass && (
         <Field label="">
-          <NumberInput
-            {...number}
-            aria-label="Power"
+          <Typed
+            label="Power"
             value={pass.power}
-            suffix=" %"
+            unit="%"
             min={0}
             max={100}
-            onChange={(v) =>
-              typeof v === "number" && v >= 0 && v <= 100 && set({ pass: { ...pass, power: v } })
-            }
+            change={(v) => set({ pass: { ...pass, power: v } })}
           />
-          <NumberInput
-            {...number}
-            aria-label="Speed"
+          <Typed
+            label="Speed"
             value={pass.speed}
-            suffix=" mm/s"
+            unit="mm/s"
             min={0.1}
             max={5000}
-            onChange={(v) =>
-              typeof v === "number" && v >= 0.1 && v <= 5000 && set({ pass: { ...pass, speed: v } })
-            }
+            change={(v) => set({ pass: { ...pass, speed: v } })}
           />
         </Field>
       )}

@@ -1,6 +1,6 @@
 import { areaOfPath, nearestKnot, nearestOnPaths, ringBoxOfPath, type PathEdit } from "@hardline/core";
 import { NumberInput } from "@mantine/core";
-import { Field } from "../../shared/fields/Field";
+import { Field, Typed } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Paths.module.css";
@@ -77,17 +77,15 @@ function HandFields({ scene, tools, hand }: Props & { readonly hand: PathHand })
     if (to) setChosen({ kind: "paths", at: small.map((path) => to.named(path.knots[0].at)) });
   };
   const number = (label: string, name: keyof HandSizes, prefix: string, most: number, unit = "mm") => (
-    <NumberInput
+    <Typed
       key={name}
-      aria-label={label}
-      classNames={{ input: field.input }}
+      label={label}
       value={sizes[name]}
       prefix={prefix}
-      suffix={` ${unit}`}
+      unit={unit}
       min={0.01}
       max={most}
-      decimalScale={2}
-      onChange={(v) => typeof v === "number" && v >= 0.01 && v <= most && setSizes({ [name]: v })}
+      change={(v) => setSizes({ [name]: v })}
     />
   );
   switch (hand) {
@@ -129,16 +127,15 @@ function ChosenFields({ scene, tools }: Props) {
       {single && chosen.kind === "points" && <PointNumbers {...{ tools, to, paths }} />}
       {single && chosen.kind === "paths" && <PathNumbers {...{ tools, to, paths }} />}
       <Field label="Step">
-        <NumberInput
-          aria-label="How far an arrow key moves it"
-          classNames={{ input: field.input }}
+        <Typed
+          label="How far an arrow key moves it"
           value={sizes.step}
-          suffix=" mm an arrow"
+          unit="mm an arrow"
           min={0.001}
           max={50}
-          decimalScale={3}
+          decimals={3}
           step={0.05}
-          onChange={(v) => typeof v === "number" && v >= 0.001 && v <= 50 && setSizes({ step: v })}
+          change={(v) => setSizes({ step: v })}
         />
       </Field>
     </div>
@@ -210,17 +207,16 @@ function PathActs({ scene, tools: { chosen, edit, sizes, setSizes, setChosen } }
         )}
       </div>
       <Field label="Simplify">
-        <NumberInput
-          aria-label="Simplified within"
-          classNames={{ input: field.input }}
+        <Typed
+          label="Simplified within"
           value={sizes.within}
           prefix="within "
-          suffix=" mm"
+          unit="mm"
           min={0.001}
           max={10}
-          decimalScale={3}
+          decimals={3}
           step={0.05}
-          onChange={(v) => typeof v === "number" && v >= 0.001 && v <= 10 && setSizes({ within: v })}
+          change={(v) => setSizes({ within: v })}
         />
         <button
           type="button"

@@ -1,5 +1,6 @@
 import { type PathUse, type TracePass, type TraceSettings } from "@hardline/core";
-import { NumberInput, Select, TextInput } from "@mantine/core";
+import { Select, TextInput } from "@mantine/core";
+import { Typed } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Trace.module.css";
@@ -68,38 +69,35 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                   allowDeselect={false}
                   onChange={(use) => put(of, { use: use as TracePass["use"] })}
                 />
-                <NumberInput
+                <Typed
                   size="xs"
-                  aria-label={`Power of ${of}`}
-                  classNames={{ input: field.input }}
+                  label={`Power of ${of}`}
                   value={pass.power}
-                  suffix=" %"
+                  unit="%"
                   min={0}
                   max={100}
-                  decimalScale={1}
-                  onChange={(v) => typeof v === "number" && v >= 0 && v <= 100 && put(of, { power: v })}
+                  decimals={1}
+                  change={(v) => put(of, { power: v })}
                 />
-                <NumberInput
+                <Typed
                   size="xs"
-                  aria-label={`Speed of ${of}`}
-                  classNames={{ input: field.input }}
+                  label={`Speed of ${of}`}
                   value={pass.speed}
-                  suffix=" mm/s"
+                  unit="mm/s"
                   min={0.1}
                   max={5000}
-                  decimalScale={1}
-                  onChange={(v) => typeof v === "number" && v >= 0.1 && v <= 5000 && put(of, { speed: v })}
+                  decimals={1}
+                  change={(v) => put(of, { speed: v })}
                 />
                 {passes.length > 1 && (
-                  <NumberInput
+                  <Typed
                     size="xs"
-                    aria-label={`Order of ${of}`}
-                    classNames={{ input: field.input }}
+                    label={`Order of ${of}`}
                     value={pass.order + 1}
                     prefix="runs "
                     min={1}
                     max={99}
-                    onChange={(v) => typeof v === "number" && v >= 1 && v <= 99 && put(of, { order: v - 1 })}
+                    change={(v) => put(of, { order: v - 1 })}
                   />
                 )}
               </div>
