@@ -6,6 +6,7 @@ import {
   ringArea,
   ringsOf,
   settingsOf,
+  type SettingsOf,
   type PathSet,
 } from "@hardline/core";
 import sharp from "sharp";
@@ -33,6 +34,19 @@ const drawn = (width: number, height: number, body: string): Promise<Buffer> =>
     .png()
     .toBuffer();
 const routeOf = async (id: string) => (await ask<RouteView>(`${program.url}/api/routes/${id}`)).route;
+
+/** Settings of a stage as they are saved, once they are as they should be. */
+async function saved<Id extends "trace" | "cutLine">(
+  id: string,
+  stage: Id,
+  is: (settings: SettingsOf<Id>) => boolean,
+): Promise<SettingsOf<Id>> {
+  for (let k = 0; ; k++) {
+    const settings = settingsOf(await routeOf(id), stage);
+    if ((settings && is(settings)) || k === 100) return settings!;
+    await new Promise((r) => setTimeout(r, 100));
+  }
+}
 
 async function benchOf(art: Buffer, name: string, stages: readonly object[]) {
   const { ticket, route } = await addTicket(program.url, art, name, stages);
@@ -91,8 +105,7 @@ test("a sticker gets a border, two gaps filled, a third kept, and a tab that is 
   await press(page, "16.0 mm²");
   await settled(page);
   await page.mouse.click(...(await placeOn(page, [16, 14])));
-  await settled(page);
-  const { gaps } = settingsOf(await routeOf(id), "cutLine")!;
+  const { gaps } = await saved(id, "cutLine", (s) => s.gaps.fill.length === 2);
   expect(gaps.fill).toHaveLength(2);
   await page.locator("::-p-aria(A hanging hole)").click();
   await settled(page);
@@ -101,8 +114,7 @@ test("a sticker gets a border, two gaps filled, a third kept, and a tab that is 
   await page.mouse.down();
   await page.mouse.move(...(await placeOn(page, [39, 20])), { steps: 8 });
   await page.mouse.up();
-  await settled(page);
-  const { tab } = settingsOf(await routeOf(id), "cutLine")!;
+  const { tab } = await saved(id, "cutLine", (s) => s.tab?.at !== "top" && s.tab !== undefined);
   expect(tab!.at[0]).toBeCloseTo(39 / 40, 1);
   const files = await handedOver(page, id);
   const { sets, widthMm } = readSvgDrawing(files["cut.svg"].toString());
@@ -165,8 +177,7 @@ test("a traced emblem is cleaned by points: one dragged, two levelled, a stray s
   await press(page, "Circle");
   await type(page, "Diameter of a circle", "6");
   await page.mouse.click(...(await placeOn(page, [20, 20])));
-  await settled(page);
-  const { edits } = settingsOf(await routeOf(id), "trace")!;
+  const { edits } = await saved(id, "trace", (s) => s.edits.length === 4);
   expect(edits.map((e) => e.edit)).toEqual(["level", "movePoint", "delete", "circle"]);
   const files = await handedOver(page, id);
   const [set, ...more] = readSvgDrawing(files["trace.svg"].toString()).sets;
@@ -180,8 +191,7 @@ test("a traced emblem is cleaned by points: one dragged, two levelled, a stray s
   await page.keyboard.down("Control");
   await page.keyboard.press("z");
   await page.keyboard.up("Control");
-  await settled(page);
-  expect(settingsOf(await routeOf(id), "trace")!.edits).toHaveLength(3);
+  expect((await saved(id, "trace", (s) => s.edits.length === 3)).edits).toHaveLength(3);
   await page.close();
 });
 
@@ -200,10 +210,9 @@ test("the shadow of a drawing is traced as its own tone and run as its own pass"
   await type(page, "Name of the pass of tone-2", "shadow");
   await type(page, "Power of tone-2", "15");
   await type(page, "Speed of tone-2", "250");
+  const { passes } = await saved(id, "trace", (s) => s.passes[0]?.speed === 250);
   const files = await handedOver(page, id);
-  expect(settingsOf(await routeOf(id), "trace")!.passes).toMatchObject([
-    { set: "tone-2", name: "shadow", power: 15, speed: 250 },
-  ]);
+  expect(passes).toMatchObject([{ set: "tone-2", name: "shadow", power: 15, speed: 250 }]);
   const alone = readSvgDrawing(files["trace-shadow.svg"].toString()).sets;
   expect(alone).toMatchObject([{ name: "tone-2", pass: { power: 15, speed: 250 } }]);
   const [inner, outer] = areas(alone[0]).sort((a, b) => a - b);

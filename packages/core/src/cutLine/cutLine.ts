@@ -35,8 +35,19 @@ export interface Cut {
   readonly tabAt: Point | null;
 }
 
-/** Of outlines with many corners, detail under so many mm is left out before they are moved. */
-const [MANY, DETAIL_MM] = [6000, 0.006];
+/** Of outlines with so many corners, detail under so many mm is left out before they are moved; of more, more. */
+const PLAINER = [
+  [6000, 0.006],
+  [12000, 0.02],
+  [24000, 0.05],
+] as const;
+
+function plainer(rings: readonly Ring[]): readonly Ring[] {
+  return PLAINER.reduce((now, [many, detailMm]) => {
+    const corners = now.reduce((sum, ring) => sum + ring.length / 2, 0);
+    return corners > many ? simplified(rings, detailMm) : now;
+  }, rings);
+}
 
 /**
  * A cut line round an outline: gaps filled, parts chosen and joined, spikes and dents smoothed, moved out or in, a tab
@@ -44,15 +55,14 @@ const [MANY, DETAIL_MM] = [6000, 0.006];
  */
 export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<Cut> {
   const moves = wish.offsetMm !== 0 || wish.smoothMm > 0 || wish.parts.bridgeMm > 0;
-  const many = given.reduce((sum, ring) => sum + ring.length / 2, 0) > MANY;
-  const plain = moves && many ? simplified(given, DETAIL_MM) : given;
+  const plain = moves ? plainer(given) : given;
   const { gaps: inside, rings: filled } = withoutGaps(plain, wish.gaps);
   const { keep, smallestMm2, bridgeMm } = wish.parts;
   let rings = bridged(filled, bridgeMm);
   rings = keptParts(rings, keep, smallestMm2);
   yield 0.1;
   const { smoothMm, offsetMm } = wish;
-  if (smoothMm > 0) rings = smoothed(rings, smoothMm);
+  if (smoothMm > 0) rings = yield* portion(smoothed(rings, smoothMm), 0.1, 0.3);
   yield 0.3;
   rings = offset(rings, offsetMm, wish.join);
   yield 0.5;

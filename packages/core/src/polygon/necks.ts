@@ -1,3 +1,4 @@
+import { type Work } from "../maths/work";
 import { unreached } from "./parts";
 import { segmentsOf, nearTo } from "./segments";
 import { closedUp, partsOf, ringBox, type Ring, type Rings } from "./rings";
@@ -22,7 +23,7 @@ const [TRIES, MANY] = [8, 2000];
  * @param upToMm  wider ones are not looked for
  * @returns null where there is none up to that
  */
-export function thinnestNeck(rings: Rings, upToMm: number): Neck | null {
+export function* thinnestNeck(rings: Rings, upToMm: number): Work<Neck | null> {
   const neckAt = (width: number): Ring | null =>
     unreached(rings, width / 2).find(({ touches }) => touches > 1)?.part.outer ?? null;
   let [low, high] = [0, 0];
@@ -30,11 +31,13 @@ export function thinnestNeck(rings: Rings, upToMm: number): Neck | null {
   const tries = rings.reduce((sum, r) => sum + r.length / 2, 0) > MANY ? 1 : TRIES;
   for (let k = 1; k <= tries && !found; k++) {
     [low, high] = [high, (upToMm * k) / tries];
+    yield (0.5 * k) / tries;
     found = neckAt(high);
   }
   if (found)
     while (high - low > (tries === 1 ? upToMm / 4 : FINE_MM)) {
       const middle = (low + high) / 2;
+      yield 0.6;
       const neck = neckAt(middle);
       if (neck) [high, found] = [middle, neck];
       else low = middle;

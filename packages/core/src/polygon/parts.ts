@@ -1,3 +1,4 @@
+import { portion, type Work } from "../maths/work";
 import { joined, without } from "./clip";
 import { closed, offset, opened } from "./offset";
 import { segmentsOf, within } from "./segments";
@@ -78,18 +79,28 @@ const CORNER_SHARE = 0.25;
  * their feet are not filled as dents are. A spike larger than the disc itself is a limb of the art, such as a feeler or a
  * mast: it stays.
  */
-export function smoothed(rings: Rings, radiusMm: number): Ring[] {
+export function* smoothed(rings: Rings, radiusMm: number): Work<Ring[]> {
   const [corner, disc] = [CORNER_SHARE * radiusMm * radiusMm, Math.PI * radiusMm * radiusMm];
-  const spikes = unreached(rings, radiusMm).filter(({ part, touches }) => {
+  const opening = yield* portion(twice(rings, -radiusMm), 0, 0.3);
+  const spikes = unreachedBeside(rings, opening).filter(({ part, touches }) => {
     const area = ringArea(part.outer);
     return touches < 2 && area > corner && area <= disc;
   });
+  yield 0.3;
   // A hair wider, so that nothing is left of them.
   const plain = without(rings, offset(ringsOfParts(spikes.map((s) => s.part)), TOUCH_MM));
-  const filled = closed(plain, radiusMm);
-  const reached = opened(filled, radiusMm);
+  const filled = yield* portion(twice(plain, radiusMm), 0.4, 0.6);
+  const reached = yield* portion(twice(filled, -radiusMm), 0.6, 0.8);
   const limbs = unreachedBeside(filled, reached).filter(
     ({ part, touches }) => touches > 1 || ringArea(part.outer) > disc,
   );
+  yield 0.9;
   return joined(reached, offset(ringsOfParts(limbs.map((l) => l.part)), TOUCH_MM));
+}
+
+/** An area moved by a distance and back again: closed by a disc outwards, opened by one inwards. */
+function* twice(rings: Rings, byMm: number): Work<Ring[]> {
+  const moved = offset(rings, byMm);
+  yield 0.5;
+  return offset(moved, -byMm);
 }

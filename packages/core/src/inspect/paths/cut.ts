@@ -3,6 +3,7 @@ import { common, simplified, without } from "../../polygon/clip";
 import { thinnestNeck } from "../../polygon/necks";
 import { offset } from "../../polygon/offset";
 import { areaOf, partsOf, ringArea, ringBox, type Ring, type Rings } from "../../polygon/rings";
+import { type Work } from "../../maths/work";
 import { type PathSet } from "../../path/pathSet";
 import { type Rect } from "../../raster/types";
 import { figure, MOST_PLACES, type Check, type Limits, type Place, type Readings } from "../check";
@@ -71,13 +72,13 @@ const NECK_TIMES_MANY = 4;
 const NECK_DETAIL_MM = 0.01;
 
 /** The thinnest place between two larger ones, or between a hole and the outside. */
-export function checkNecks(rings: Rings, { neckMm }: Limits): { check: Check; readings: Readings } {
+export function* checkNecks(rings: Rings, { neckMm }: Limits): Work<{ check: Check; readings: Readings }> {
   const fine = simplified(rings, NECK_DETAIL_MM);
   // Of an outline with many corners only what is too thin is looked for, and less closely.
   const many = fine.reduce((sum, r) => sum + r.length, 0) > MANY;
   const plain = many ? simplified(rings, NECK_TIMES_MANY * NECK_DETAIL_MM) : fine;
   const upTo = many ? neckMm : Math.max(NECK_MM, NECK_TIMES * neckMm);
-  const neck = upTo > 0 ? thinnestNeck(plain, upTo) : null;
+  const neck = upTo > 0 ? yield* thinnestNeck(plain, upTo) : null;
   const thin = neck !== null && neck.widthMm < neckMm;
   const width = neck ? Math.round(neck.widthMm * 100) / 100 : upTo;
   const check: Check = {

@@ -67,7 +67,7 @@ export const cutLine = defineStage({
     const whole = yield* portion(checkWhole(sets.filter((s) => s.use !== "print")), 0, 0.3);
     const corners = checkCorners(set, settings.way === "clockwise", limits);
     yield 0.5;
-    const necks = checkNecks(clockwise, limits);
+    const necks = yield* portion(checkNecks(clockwise, limits), 0.5, 0.8);
     yield 0.8;
     const art = settings.from === "art" && cut ? yield* artBase(cut.art, settings.alpha, on) : null;
     const box = boxOf(set);
