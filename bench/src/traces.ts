@@ -1,3 +1,4 @@
+import { letters } from "./letters";
 import { measure, SHAPES } from "./traceTable";
 
 const ASKED = { off: 0.15, pieces: 1.5 };
@@ -8,7 +9,7 @@ console.log(
 );
 console.log("| --- | ---: | ---: | ---: | ---: |");
 const missed = [0, 0];
-for (const shape of SHAPES) {
+for (const shape of [...SHAPES, ...letters("SKMCJ7y")]) {
   const { off, pieces } = measure(shape, TOLERANCE);
   const times = pieces / shape.pieces;
   if (off > ASKED.off || times > ASKED.pieces) missed[+(shape.unseen ?? false)]++;
