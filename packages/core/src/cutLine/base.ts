@@ -9,7 +9,7 @@ import { newGray, type Rgba } from "../raster/types";
 import { type Placement } from "../result/finish";
 import { type Paths } from "../result/result";
 import { fitClosed } from "../trace/fit";
-import { outlinesOf } from "../trace/outlines";
+import { outlineAt, outlinesOf } from "../trace/outlines";
 import { largeEnough } from "../trace/shapes";
 
 /** Straight pieces that stand for curves stay this near to them, in mm. */
@@ -42,7 +42,7 @@ export function* artBase(colour: Rgba, alpha: number, { finish }: Placement): Wo
   const paths: KnotPath[] = [];
   for (const [done, k] of kept.entries()) {
     yield 0.4 + (0.5 * done) / kept.length;
-    const points = outlines.points.subarray(2 * outlines.starts[k], 2 * outlines.starts[k + 1]);
+    const points = outlineAt(outlines, k);
     const knots = yield* portion(fitClosed(points, { tolerance: STEPS, corners: 0.5 }), 0.4, 0.9);
     paths.push({ closed: true, knots: knots.map((knot) => scaledKnot(knot, 1 / perMm)) });
   }

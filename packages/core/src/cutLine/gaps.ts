@@ -1,4 +1,4 @@
-import { type Place } from "../inspect/check";
+import { placeInMm, type Place } from "../inspect/check";
 import { goesRound, partsOf, ringArea, ringBox, ringsOfParts, type Ring, type Rings } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 
@@ -37,11 +37,10 @@ export function withoutGaps(
       if (known.some((gap) => isIn(ringBox(hole), gap.box))) return true;
       const holds = ([x, y]: readonly [number, number]) => goesRound(hole, x, y);
       const filled = wish.fill.some(holds) || (areaMm2 < wish.fillSmallerThanMm2 && !wish.keep.some(holds));
-      const box = ringBox(hole);
       gaps.push({
         areaMm2,
         at: placeIn(hole),
-        box: { xMm: box.x, yMm: box.y, widthMm: box.width, heightMm: box.height },
+        box: placeInMm(ringBox(hole)),
         filled,
       });
       return !filled;

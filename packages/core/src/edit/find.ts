@@ -1,6 +1,6 @@
 import { flattened } from "../path/flatten";
 import { pathSetOf, type KnotPath } from "../path/pathSet";
-import { ringArea } from "../polygon/rings";
+import { ringArea, ringBox } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 import { span, type Point } from "../trace/line";
 
@@ -33,17 +33,11 @@ export function flat(path: KnotPath): Flat {
       segment.push(k);
     }
   }
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let k = 0; k < points.length; k += 2) {
-    left = Math.min(left, points[k]);
-    right = Math.max(right, points[k]);
-    top = Math.min(top, points[k + 1]);
-    bottom = Math.max(bottom, points[k + 1]);
-  }
+  const { x, y, width, height } = ringBox(Float64Array.from(points));
   const made = {
     points: Float64Array.from(points),
     segment: Int32Array.from(segment),
-    box: [left, top, right, bottom] as const,
+    box: [x, y, x + width, y + height] as const,
   };
   known.set(path, made);
   return made;

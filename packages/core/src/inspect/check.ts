@@ -85,6 +85,14 @@ export function placeOf({ x, y, width, height }: Rect, { dotsPerInch }: Finish):
   return { xMm: round(x * mm), yMm: round(y * mm), widthMm: round(width * mm), heightMm: round(height * mm) };
 }
 
+/** A box in mm of the piece, as a place. */
+export const placeInMm = ({ x, y, width, height }: Rect): Place => ({
+  xMm: x,
+  yMm: y,
+  widthMm: width,
+  heightMm: height,
+});
+
 /** A number with as many decimals as a person needs, without trailing zeros. */
 export function figure(value: number, decimals = 1): string {
   return String(Number(value.toFixed(decimals)));

@@ -83,10 +83,6 @@ function grown(points: Float64Array): Float64Array<ArrayBuffer> {
   return more;
 }
 
-/** Twice the area that a closed line goes round: positive when clockwise on the screen. */
-export function twiceArea(points: Float64Array, from: number, to: number): number {
-  let sum = 0;
-  for (let k = from, j = to - 1; k < to; j = k++)
-    sum += points[2 * j] * points[2 * k + 1] - points[2 * k] * points[2 * j + 1];
-  return sum;
-}
+/** The points of one outline. */
+export const outlineAt = ({ points, starts }: Outlines, k: number): Float64Array =>
+  points.subarray(2 * starts[k], 2 * starts[k + 1]);

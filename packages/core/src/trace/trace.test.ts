@@ -7,13 +7,13 @@ import { asRgba, grayOf, randomGray } from "../testing/pictures";
 import { contextFor, inspectStage, runStage, settingsFor } from "../testing/running";
 import { ringsOf } from "../path/flatten";
 import { evenOdd } from "../polygon/clip";
-import { areaOf } from "../polygon/rings";
+import { areaOf, ringArea } from "../polygon/rings";
 import { readRoute, USUAL_LIMITS } from "../route/route";
 import { Runner } from "../route/runner";
 import { stageById } from "../stage/stages";
 import { type Paths } from "../result/result";
 import { fitClosed } from "./fit";
-import { outlinesOf, twiceArea } from "./outlines";
+import { outlineAt, outlinesOf } from "./outlines";
 
 type Pt = readonly [number, number];
 const SIDE = 96;
@@ -117,9 +117,8 @@ test.each(SHAPES)(
 test("outlines go round what is dark clockwise and round holes the other way, and close", () => {
   const ring = drawn(polygonOf(roundKnots(10, 10, 76, 76)), polygonOf(roundKnots(30, 30, 36, 36)));
   const { points, starts } = finish(outlinesOf(ring, 128));
-  const areas = Array.from(
-    { length: starts.length - 1 },
-    (_, k) => twiceArea(points, starts[k], starts[k + 1]) / 2,
+  const areas = Array.from({ length: starts.length - 1 }, (_, k) =>
+    ringArea(outlineAt({ points, starts }, k)),
   );
   expect(areas).toHaveLength(2);
   expect(areas[0] / (Math.PI * 38 * 38)).toBeCloseTo(1, 2);
@@ -134,7 +133,7 @@ test("of any picture, dark pixels less holes are what the outlines go round", ()
     // Between 0 and 255 the outline passes half-way: each corner of a pixel's square loses an eighth.
     let sum = 0;
     for (let k = 0; k + 1 < starts.length; k++) {
-      sum += twiceArea(points, starts[k], starts[k + 1]) / 2;
+      sum += ringArea(outlineAt({ points, starts }, k));
       expect(starts[k + 1] - starts[k]).toBeGreaterThanOrEqual(4);
     }
     const dark = two.data.filter((g) => g === 0).length;

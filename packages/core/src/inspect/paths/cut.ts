@@ -6,14 +6,7 @@ import { areaOf, partsOf, ringArea, ringBox, type Ring, type Rings } from "../..
 import { type Work } from "../../maths/work";
 import { type PathSet } from "../../path/pathSet";
 import { type Rect } from "../../raster/types";
-import { figure, MOST_PLACES, type Check, type Limits, type Place, type Readings } from "../check";
-
-const placeOfBox = ({ x, y, width, height }: Rect): Place => ({
-  xMm: x,
-  yMm: y,
-  widthMm: width,
-  heightMm: height,
-});
+import { figure, MOST_PLACES, placeInMm, type Check, type Limits, type Readings } from "../check";
 
 /** A corner this blunt, or blunter, is followed by every machine: a square one with a little to spare. */
 const BLUNT_DEGREES = 100;
@@ -88,7 +81,7 @@ export function* checkNecks(rings: Rings, { neckMm }: Limits): Work<{ check: Che
     unit: "mm",
     text: neck ? `Thinnest neck ${figure(width, 2)} mm` : `No neck under ${figure(upTo)} mm`,
     detail: `The material wants ${figure(neckMm, 2)} mm or more.`,
-    places: neck ? [placeOfBox(neck.box)] : [],
+    places: neck ? [placeInMm(neck.box)] : [],
   };
   return { check, readings: { neck: neck ? width : "none" } };
 }
@@ -110,7 +103,7 @@ export function checkHoles(rings: Rings, { holeMm2 }: Limits): Check {
           ? `Smallest hole ${figure(least, 1)} mm²`
           : "No holes",
     detail: `Under ${figure(holeMm2, 2)} mm² a hole tears or burns out.`,
-    places: small.slice(0, MOST_PLACES).map((r) => placeOfBox(ringBox(r))),
+    places: small.slice(0, MOST_PLACES).map((r) => placeInMm(ringBox(r))),
   };
 }
 
@@ -136,7 +129,7 @@ export function checkLoose(rings: Rings, through: boolean): Check {
           /(\d gaps) drops/,
           "$1 drop",
         ),
-    places: loose ? bySize.slice(1, 1 + MOST_PLACES).map((p) => placeOfBox(ringBox(p.outer))) : [],
+    places: loose ? bySize.slice(1, 1 + MOST_PLACES).map((p) => placeInMm(ringBox(p.outer))) : [],
   };
 }
 
@@ -161,7 +154,7 @@ export function checkOutside(rings: Rings, art: readonly Ring[], offsetMm: numbe
     places: off
       .sort((a, b) => ringArea(b.outer) - ringArea(a.outer))
       .slice(0, MOST_PLACES)
-      .map((p) => placeOfBox(ringBox(p.outer))),
+      .map((p) => placeInMm(ringBox(p.outer))),
   };
 }
 
@@ -176,6 +169,6 @@ export function checkLength(box: Rect, sheetMm: number): Check {
     unit: "mm",
     text: `The cut is ${figure(longest)} mm long`,
     detail: `The machine takes ${figure(sheetMm)} mm.`,
-    places: over ? [placeOfBox(box)] : [],
+    places: over ? [placeInMm(box)] : [],
   };
 }

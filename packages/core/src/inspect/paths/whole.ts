@@ -1,8 +1,9 @@
 import { type Work } from "../../maths/work";
 import { flattened, lengthOf, type Polyline } from "../../path/flatten";
 import { type PathSet, type PathUse } from "../../path/pathSet";
+import { ringBox } from "../../polygon/rings";
 import { apartAlong, nearTo, segmentsOf, type Segments } from "../../polygon/segments";
-import { figure, MOST_PLACES, type Check, type Place } from "../check";
+import { figure, MOST_PLACES, placeInMm, type Check, type Place } from "../check";
 
 /** Curves are looked at as straight pieces this near to them, in mm. */
 const FLAT_MM = 0.01;
@@ -137,13 +138,4 @@ function crossingOf(a: Float64Array, b: Float64Array): Float64Array {
 const endsOf = ({ points }: Polyline): Place =>
   boxOf(Float64Array.from([...points.subarray(0, 2), ...points.subarray(points.length - 2)]));
 
-function boxOf(points: Float64Array): Place {
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let k = 0; k < points.length; k += 2) {
-    left = Math.min(left, points[k]);
-    right = Math.max(right, points[k]);
-    top = Math.min(top, points[k + 1]);
-    bottom = Math.max(bottom, points[k + 1]);
-  }
-  return { xMm: left, yMm: top, widthMm: right - left, heightMm: bottom - top };
-}
+const boxOf = (points: Float64Array): Place => placeInMm(ringBox(points));

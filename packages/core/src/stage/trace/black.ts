@@ -1,7 +1,8 @@
-import { MOST_PLACES, type Place } from "../../inspect/check";
+import { MOST_PLACES, placeInMm, type Place } from "../../inspect/check";
 import { portion, type Work } from "../../maths/work";
 import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
 import { scaledPath } from "../../path/scaled";
+import { ringBox } from "../../polygon/rings";
 import { type Gray } from "../../raster/types";
 import { type Paths } from "../../result/result";
 import { otsuThreshold } from "../../screen/threshold";
@@ -9,8 +10,8 @@ import { centreLines } from "../../trace/centre/centre";
 import { strokesIn } from "../../trace/centre/strokes";
 import { fitCoarse } from "../../trace/coarse";
 import { fitClosed } from "../../trace/fit";
-import { outlinesOf } from "../../trace/outlines";
-import { largeEnough, outlineBox } from "../../trace/shapes";
+import { outlineAt, outlinesOf } from "../../trace/outlines";
+import { largeEnough } from "../../trace/shapes";
 import { type TraceSettings } from "./settings";
 
 const INK = 0x15181d;
@@ -52,7 +53,7 @@ export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolera
   const coarse = settings.smoothMm * perMm;
   const paths: KnotPath[] = [];
   for (const [done, k] of kept.entries()) {
-    const points = outlines.points.subarray(2 * outlines.starts[k], 2 * outlines.starts[k + 1]);
+    const points = outlineAt(outlines, k);
     const work = coarse > 1 ? fitCoarse(points, coarse, fitting) : fitClosed(points, fitting);
     const at = (n: number) => 0.4 + (0.6 * n) / kept.length;
     yield at(done);
@@ -60,11 +61,9 @@ export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolera
     paths.push(scaledPath({ knots, closed: true }, 1 / perMm));
   }
   const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
-  const places = gone.slice(0, MOST_PLACES).map((k): Place => {
-    const box = outlineBox(outlines.points, outlines.starts[k], outlines.starts[k + 1]);
-    const [left, top, right, bottom] = box.map((v) => v / perMm);
-    return { xMm: left, yMm: top, widthMm: right - left, heightMm: bottom - top };
-  });
+  const places = gone
+    .slice(0, MOST_PLACES)
+    .map((k): Place => placeInMm(ringBox(outlineAt(outlines, k).map((v) => v / perMm))));
   const shown = paths.length > 0 || sets.length === 0 ? [filled, ...sets] : sets;
   return { sets: shown, dropped: { specks, pinholes, places } };
 }
