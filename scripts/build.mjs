@@ -77,6 +77,7 @@ function buildWeb() {
   console.error(`built ${dir}`);
 }
 
-execFileSync(process.execPath, [join(root, "scripts/tile.mjs")], { stdio: "inherit" });
+for (const made of ["tile", "letters"])
+  execFileSync(process.execPath, [join(root, `scripts/${made}.mjs`)], { stdio: "inherit" });
 for (const dir of nodePackages) await buildForNode(dir);
 if (!process.argv.includes("--node")) buildWeb();

@@ -19,6 +19,7 @@ need_packages() {
     cp package-lock.json "$stamp"
   fi
   node scripts/tile.mjs
+  node scripts/letters.mjs
 }
 
 find_postgres() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }

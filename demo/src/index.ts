@@ -6,6 +6,7 @@ export * from "./painting";
 export * from "./photograph";
 export * from "./scenario";
 export * from "./fixtures/cutOutPictures";
+export * from "./fixtures/filmPictures";
 export * from "./fixtures/kindPictures";
 export * from "./fixtures/liftPictures";
 export * from "./fixtures/morePictures";

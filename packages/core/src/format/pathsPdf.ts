@@ -2,17 +2,15 @@ import {
   PDFArray,
   PDFDocument,
   PDFName,
-  PDFNumber,
   PDFString,
   type PDFContext,
   type PDFDict,
   type PDFRef,
 } from "pdf-lib";
-import { MM_PER_INCH } from "../maths/units";
 import { type PathSet, type PathUse } from "../path/pathSet";
-import { type Rect, type Rgba } from "../raster/types";
+import { type Rect } from "../raster/types";
+import { drawn, pictureOf, points, POINTS_PER_MM, type PackedPicture } from "./pdfImages";
 
-const POINTS_PER_MM = 72 / MM_PER_INCH;
 /** A hairline, in mm. */
 const LINE_MM = 0.1;
 
@@ -26,12 +24,7 @@ const STEPS: Record<PathUse, string | null> = {
 };
 
 /** A picture under the paths, and where it lies on the piece, in mm. */
-export interface PagePicture extends Rect {
-  readonly picture: Rgba;
-  /** Its colour and alpha, packed by zlib. */
-  readonly colour: Uint8Array;
-  readonly alpha: Uint8Array;
-}
+export interface PagePicture extends Rect, PackedPicture {}
 
 /**
  * A one-page PDF of paths, over a picture if there is one. Every set is drawn in a spot colour of its own name and lies on
@@ -73,9 +66,6 @@ export async function writePathsPdf(
   return document.save({ useObjectStreams: false });
 }
 
-const points = (mm: number): number => Math.round(mm * POINTS_PER_MM * 1e6) / 1e6;
-const number = (mm: number): string => String(Math.round(mm * 1e5) / 1e5);
-
 /** The set's own ink: on a screen, and on printers that have no such ink, its colour. */
 function spotColour(context: PDFContext, { name, colour }: PathSet): PDFArray {
   const channels = [colour >> 16, (colour >> 8) & 255, colour & 255].map(
@@ -103,33 +93,4 @@ function layerOf(context: PDFContext, { name, use }: PathSet): PDFDict {
       context.obj({ GTS_ProcStepsGroup: "Structural", GTS_ProcStepsType: step }),
     );
   return layer;
-}
-
-function pictureOf(context: PDFContext, { picture, colour, alpha }: PagePicture): PDFRef {
-  const { width, height } = picture;
-  const common = { Type: "XObject", Subtype: "Image", Width: width, Height: height, BitsPerComponent: 8 };
-  const stream = (more: Record<string, string>, bytes: Uint8Array) => {
-    const made = context.stream(bytes, { ...common, ...more, Filter: "FlateDecode" });
-    made.dict.set(PDFName.of("Length"), PDFNumber.of(bytes.length));
-    return made;
-  };
-  const mask = context.register(stream({ ColorSpace: "DeviceGray" }, alpha));
-  const image = stream({ ColorSpace: "DeviceRGB" }, colour);
-  image.dict.set(PDFName.of("SMask"), mask);
-  return context.register(image);
-}
-
-function drawn({ points: p, starts, closed }: PathSet): string {
-  const parts: string[] = [];
-  for (let k = 0; k < closed.length; k++) {
-    const at = (i: number) => `${number(p[2 * i])} ${number(p[2 * i + 1])}`;
-    parts.push(`${at(starts[k])} m`);
-    for (let i = starts[k]; i + 3 < starts[k + 1]; i += 3) {
-      const c = p.subarray(2 * i, 2 * i + 8);
-      const straight = c[0] === c[2] && c[1] === c[3] && c[4] === c[6] && c[5] === c[7];
-      parts.push(straight ? `${at(i + 3)} l` : `${at(i + 1)} ${at(i + 2)} ${at(i + 3)} c`);
-    }
-    if (closed[k]) parts.push("h");
-  }
-  return parts.join("\n");
 }

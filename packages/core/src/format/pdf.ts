@@ -1,14 +1,12 @@
 import { PDFDocument, PDFName } from "pdf-lib";
-import { MM_PER_INCH } from "../maths/units";
 import { type Bits } from "../raster/types";
-
-const POINTS_PER_MM = 72 / MM_PER_INCH;
+import { bitsOf, POINTS_PER_MM } from "./pdfImages";
 
 /**
  * The picture keeps this far (in points, a fifth of a thousandth of a millimetre) inside the page: a renderer that
  * fills every pixel it touches would otherwise stretch it by a dot at each edge.
  */
-const INSET = 0.0005;
+export const INSET = 0.0005;
 
 /**
  * Writes a one-page PDF that holds the picture as a 1-bit image filling a page of the finish size.
@@ -26,17 +24,7 @@ export async function writeBitsPdf(
   const width = pointsOf(widthMm);
   const height = pointsOf(heightMm);
   const page = document.addPage([width, height]);
-  const image = document.context.stream(group4, {
-    Type: "XObject",
-    Subtype: "Image",
-    Width: bits.width,
-    Height: bits.height,
-    ColorSpace: "DeviceGray",
-    BitsPerComponent: 1,
-    Filter: "CCITTFaxDecode",
-    DecodeParms: { K: -1, Columns: bits.width, Rows: bits.height },
-  });
-  page.node.setXObject(PDFName.of("Bitmap"), document.context.register(image));
+  page.node.setXObject(PDFName.of("Bitmap"), bitsOf(document.context, bits, group4));
   const content = document.context.stream(
     `q ${width - 2 * INSET} 0 0 ${height - 2 * INSET} ${INSET} ${INSET} cm /Bitmap Do Q`,
   );
@@ -45,7 +33,7 @@ export async function writeBitsPdf(
 }
 
 /** Points to a millionth, never above the true size, so that no renderer rounds the page up to one more dot. */
-function pointsOf(mm: number): number {
+export function pointsOf(mm: number): number {
   const millionths = mm * POINTS_PER_MM * 1e6;
   const nearest = Math.round(millionths);
   return (Math.abs(millionths - nearest) < 1e-6 ? nearest : Math.floor(millionths)) / 1e6;

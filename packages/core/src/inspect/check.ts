@@ -50,9 +50,26 @@ export interface Limits {
   readonly holeMm2: number;
   /** The longest cut that the machine takes. Null when not known. */
   readonly sheetMm: number | null;
+  /** How far one plate may come to lie off another on the press. */
+  readonly registerMm: number;
+  /** The widest film that the printer takes. Null when not known. */
+  readonly filmMm: number | null;
 }
 
-export type Readings = Readonly<Record<string, number | string | readonly number[]>>;
+/** How much of a plate is marked, and the ink that it takes. */
+export interface PlateReading {
+  readonly name: string;
+  /** 0xrrggbb */
+  readonly colour: number;
+  readonly percent: number;
+  readonly mm2: number;
+  /** Of ink, for one piece. */
+  readonly millilitres: number;
+}
+
+export type Readings = Readonly<
+  Record<string, number | string | readonly number[] | readonly PlateReading[]>
+>;
 
 /** How many checks want a look, and how many a stop. */
 export function findingsOf(checks: readonly Check[]): { readonly looks: number; readonly stops: number } {

@@ -79,3 +79,18 @@ export function logOf(x: number): number {
   for (let k = 21; k >= 1; k -= 2) sum = sum * square + 1 / k;
   return 2 * z * sum + octaves * LN2;
 }
+
+/** The angle of a direction in degrees, 0 to below 360, counter-clockwise from the x axis; 0 for none. Good to 1e-13. */
+export function degreesOf(y: number, x: number): number {
+  if (x === 0 && y === 0) return 0;
+  const [ax, ay] = [Math.abs(x), Math.abs(y)];
+  // Two halvings bring the tangent under a fifth, where the series is short.
+  let t = Math.min(ax, ay) / Math.max(ax, ay);
+  for (let k = 0; k < 2; k++) t /= 1 + Math.sqrt(1 + t * t);
+  let sum = 0;
+  for (let k = 25; k >= 1; k -= 2) sum = 1 / k - t * t * sum;
+  const part = (4 * t * sum * 180) / Math.PI;
+  const quarter = ay <= ax ? part : 90 - part;
+  const half = x >= 0 ? quarter : 180 - quarter;
+  return y >= 0 || half === 0 ? half : 360 - half;
+}

@@ -3,14 +3,19 @@ import { finish as finishWork } from "../maths/work";
 import { partIn } from "../path/frame";
 import { bitAt } from "../raster/types";
 import { type Placement } from "./finish";
-import { type Plate, type Result } from "./result";
+import { type Plate, type Plates, type Result } from "./result";
 
 /** What is under the pointer. */
 export interface Reading {
   /** Percent of black; null where the results tell no tone. */
   readonly tone: number | null;
   /** For each plate, whether it is marked there. */
-  readonly plates: readonly { readonly name: string; readonly marked: boolean }[];
+  readonly plates: readonly {
+    readonly name: string;
+    readonly marked: boolean;
+    /** Of an ink: percent of it that is wanted there. */
+    readonly percent?: number;
+  }[];
 }
 
 /**
@@ -26,11 +31,18 @@ export function readDot(results: readonly Result[], place: Placement, x: number,
   const plates = results.findLast((r) => r.kind === "plates");
   const toned = results.findLast((r) => r.kind === "tone" || r.kind === "picture");
   const [u, v] = [Math.floor(x), Math.floor(y)];
-  const marks = (plates?.kind === "plates" ? plates.plates : []).map(({ name, bits }) => ({
-    name,
-    marked: bitAt(bits, u, v) === 1,
-  }));
+  const marks = plates?.kind === "plates" ? platesAt(plates, place, u, v) : [];
   return { tone: toned ? toneAt(toned, place, u, v) : null, plates: marks };
+}
+
+/** Films may have finer dots than the finish. */
+function platesAt(result: Plates, place: Placement, x: number, y: number): Reading["plates"] {
+  const at = partIn({ x: x + 0.5, y: y + 0.5, width: 0, height: 0 }, place, result);
+  return result.plates.map(({ name, bits }, k) => {
+    const marked = bitAt(bits, Math.floor(at.x), Math.floor(at.y)) === 1;
+    const tone = result.print?.tones[k];
+    return tone ? { name, marked, percent: percent(tone.data[y * tone.width + x]) } : { name, marked };
+  });
 }
 
 /** The artwork's own picture has pixels of another size. */

@@ -1,3 +1,4 @@
+import { type Ink } from "../film/ink";
 import { type Gap } from "../clear/gaps";
 import { type CutGap } from "../cutLine/gaps";
 import { type Place } from "../inspect/check";
@@ -28,6 +29,8 @@ export interface Picture extends Placement {
   readonly colour: Rgba;
   /** Null while nothing was taken away. */
   readonly cleared: Cleared | null;
+  /** Where it is printed on a garment: the white that lies under it, 0..255, and the garment, 0xrrggbb. */
+  readonly onGarment?: { readonly white: Uint8Array; readonly garment: number };
 }
 
 /** Grey, and how much of each pixel is art. */
@@ -48,6 +51,27 @@ export interface Plate {
   readonly bits: Bits;
 }
 
+/** What several plates make together, printed one over another on a garment. */
+export interface Print {
+  /** 0xrrggbb */
+  readonly garment: number;
+  /** For each plate, in print order. */
+  readonly inks: readonly PrintedInk[];
+  /** The tone that each plate's dots stand for, 0 = full: of the finish's own pixels. */
+  readonly tones: readonly Gray[];
+  /** What the print is to look like. */
+  readonly art: Rgba;
+  /** Why these inks, where they were found. */
+  readonly reason: string | null;
+  /** The inks as they are set, or were found. */
+  readonly chosen: readonly Ink[];
+}
+
+export interface PrintedInk {
+  readonly opacity: number;
+  readonly role: "ink" | "underbase" | "highlight";
+}
+
 /** One or many bitmaps of marks on one piece. */
 export interface Plates extends Placement {
   readonly kind: "plates";
@@ -56,6 +80,8 @@ export interface Plates extends Placement {
   readonly cover: Cover;
   /** Threshold that was used, when the method has one. */
   readonly threshold?: number;
+  /** Where the plates are inks on a garment. */
+  readonly print?: Print;
 }
 
 /** Paths in millimetres. */

@@ -1,4 +1,6 @@
 import { coverOfStrokes } from "../clear/strokes";
+import { overWhite } from "../film/overWhite";
+import { seenPrint } from "../film/seen";
 import { finish as finishWork, type Work } from "../maths/work";
 import { mmOfDots } from "../maths/units";
 import { coverOfPolygon } from "../path/cover";
@@ -7,7 +9,7 @@ import { WHOLE_FRAME } from "../path/frame";
 import { readyBits, readyGray, readyRgba } from "../raster/halve";
 import { newRgba, type Cover, type Gray, type Rect, type Rgba } from "../raster/types";
 import { viewBits, viewGray, viewRgba } from "../raster/view";
-import { type Paths, type Plates, type Result, type Tone } from "./result";
+import { type Paths, type Picture, type Plates, type Result, type Tone } from "./result";
 
 export interface View {
   /** In the result's own dots, fractions allowed. */
@@ -23,6 +25,15 @@ export interface View {
 
 const WHITE = 0xffffff;
 
+/** A picture that is printed on a garment is seen on it, over its white. */
+function* onItsGarment({ onGarment, colour }: Picture, seen: Rgba, part: Rect): Work<Rgba> {
+  if (!onGarment) return seen;
+  const { width, height } = seen;
+  const white = { width: colour.width, height: colour.height, data: onGarment.white };
+  yield* readyGray(white, part.width / width);
+  return overWhite(seen, viewGray(white, part, width, height), onGarment.garment);
+}
+
 /** What a result looks like, with clear pixels where there is no art. */
 export function* viewOf(result: Result, view: View): Work<Rgba> {
   const { part, width, height, base } = view;
@@ -30,11 +41,11 @@ export function* viewOf(result: Result, view: View): Work<Rgba> {
   switch (result.kind) {
     case "picture":
       yield* readyRgba(result.colour, scale);
-      return viewRgba(result.colour, part, width, height);
+      return yield* onItsGarment(result, viewRgba(result.colour, part, width, height), part);
     case "tone":
       return yield* toneView(result, view, result.ink ?? 0, result.ink === undefined ? WHITE : base);
     case "plates":
-      return yield* platesView(result, view);
+      return result.print ? yield* seenPrint(result, view) : yield* platesView(result, view);
     case "paths":
       return yield* pathsView(result, view);
     default:

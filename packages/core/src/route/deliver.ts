@@ -20,6 +20,8 @@ export interface DeliverOptions extends RunOptions {
   readonly pause?: () => Promise<void>;
   /** Takes each file as soon as it is whole; the readings come last. */
   readonly file: (file: DeliveredFile) => Promise<void>;
+  /** What the order is called; the route's name when left out. */
+  readonly job?: string;
   /** Told of every result while it is at hand, in order. */
   readonly seen?: (result: Result) => void;
 }
@@ -33,7 +35,7 @@ export async function deliver(
   runner: Runner,
   route: Route,
   source: ArtworkSource,
-  { pause, signal, progress, file, seen }: DeliverOptions,
+  { pause, signal, progress, file, seen, job = route.name }: DeliverOptions,
 ): Promise<Delivery> {
   const plan = planOf(route, source.facts);
   for (const { stage, settings } of plan.steps) stage.admit?.(settings, plan.place); // before a file is written
@@ -60,7 +62,7 @@ export async function deliver(
     part(0, 1)(0.7);
     print = (await drive(resultFingerprint(result), doing(0.7, 0.75))) ?? print;
     const write: Doing = (work) => drive(work, doing(0.75, 1));
-    for await (const one of stage.files?.(result, settings, write) ?? []) await deliverFile(one);
+    for await (const one of stage.files?.(result, settings, write, job) ?? []) await deliverFile(one);
     seen?.(result);
   }
   const stages = plan.steps.map((step) => ({

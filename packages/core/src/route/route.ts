@@ -41,6 +41,8 @@ const limits = z.strictObject({
   cornerMm: z.number().min(0).max(20).default(0.1),
   holeMm2: z.number().min(0).max(10000).default(1),
   sheetMm: z.number().min(10).max(100000).nullable().default(null),
+  registerMm: z.number().min(0).max(5).default(0.25),
+  filmMm: z.number().min(20).max(100000).nullable().default(330.2),
 });
 
 /** What results are held against where a route says nothing. */

@@ -95,6 +95,21 @@ export function* screenMask(screen: Screen): Work<Mask> {
   return { width, height, shift, thresholds: thresholdsOf(order, dots) };
 }
 
+const masks = new Map<string, Mask>();
+const MOST_MASKS = 24;
+
+/** As `screenMask`, kept: masks are asked for again with every tone, and take a while to make. */
+export function* keptScreenMask(screen: Screen): Work<Mask> {
+  const { linesPerInch, angle, dot, dotsPerInch, smallestMark, smallestGap } = screen;
+  const name = [linesPerInch, angle, dot, dotsPerInch, smallestMark, smallestGap].join(" ");
+  let mask = masks.get(name);
+  if (!mask) {
+    if (masks.size >= MOST_MASKS) masks.delete(masks.keys().next().value!);
+    masks.set(name, (mask = yield* screenMask(screen)));
+  }
+  return mask;
+}
+
 /**
  * The largest smallest mark or gap, in dots, that a screen's cell has room for: mark and gap lie half a cell's diagonal
  * apart, and at any angle stay clear of each other while their sides come to no more than the cell's, less a dot.

@@ -15,16 +15,27 @@ export interface Mask {
 }
 
 /** Each pixel against the threshold of its place. @param top  rows of the whole that lie above this part of it */
-export function* markByMask(picture: Gray, mask: Mask, top = 0): Work<Bits> {
-  const { width, height, data } = picture;
+export function* markByMask({ width, height, data }: Gray, mask: Mask, top = 0): Work<Bits> {
+  const rowAt = (y: number): Uint8Array => data.subarray(y * width, (y + 1) * width);
+  return yield* markRows(width, height, rowAt, mask, top, 2 * rowsAtOnce(width));
+}
+
+/** As `markByMask`, from rows as they are asked for, first to last. @param atOnce  rows of one portion */
+export function* markRows(
+  width: number,
+  height: number,
+  rowAt: (y: number) => Uint8Array,
+  mask: Mask,
+  top: number,
+  atOnce: number,
+): Work<Bits> {
   const bits = newBits(width, height);
   const wide = widened(mask);
   const row = new Uint8Array(width);
-  const atOnce = 2 * rowsAtOnce(width);
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;
     loadThresholds(wide, top + y, row);
-    markRowBelow(data.subarray(y * width, (y + 1) * width), row, bits.data.subarray(y * bits.stride));
+    markRowBelow(rowAt(y), row, bits.data.subarray(y * bits.stride));
   }
   return bits;
 }

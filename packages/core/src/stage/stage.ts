@@ -29,7 +29,7 @@ export interface ReadingFace {
   readonly unit?: string;
   readonly decimals?: number;
   /** A figure when left out; a histogram's counts are drawn filled, or as a line over it. */
-  readonly display?: "figure" | "filled" | "line" | "response" | "regions" | "runs" | "none";
+  readonly display?: "figure" | "filled" | "line" | "response" | "regions" | "runs" | "plates" | "none";
 }
 
 /** A setting that can be spread out into a test strip: settings to compare, what is set now among them. */
@@ -121,8 +121,8 @@ export interface Stage<
   readonly fans?: readonly Fan<S>[];
   /** The limits of the route that its checks hold the result against. */
   readonly limits?: readonly (keyof Limits)[];
-  /** Writes the files that hand the result over. */
-  readonly files?: (result: R, settings: S, doing: Doing) => AsyncIterable<DeliveredFile>;
+  /** Writes the files that hand the result over. @param job  what the order is called, for words on what is printed */
+  readonly files?: (result: R, settings: S, doing: Doing, job: string) => AsyncIterable<DeliveredFile>;
   /** What those files are, in a word or two. */
   readonly delivers?: string;
   /** What was decided, in a few words, for the docket and the job sheet. */
@@ -161,7 +161,7 @@ export interface AnyStage extends Omit<
     limits: Limits,
     context: Context,
   ): Work<Inspection>;
-  files?(result: Result, settings: object, doing: Doing): AsyncIterable<DeliveredFile>;
+  files?(result: Result, settings: object, doing: Doing, job: string): AsyncIterable<DeliveredFile>;
   summary(settings: object): string;
 }
 

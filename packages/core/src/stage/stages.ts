@@ -3,13 +3,14 @@ import { artwork } from "./artwork/artwork";
 import { blackWhite } from "./blackWhite/blackWhite";
 import { clear } from "./clear/clear";
 import { cutLine } from "./cutLine/cutLine";
+import { films } from "./films/films";
 import { size } from "./size/size";
 import { type AnyStage } from "./stage";
 import { tone } from "./tone/tone";
 import { trace } from "./trace/trace";
 
 /** Every stage there is, in the order of work. A new stage is one folder beside this file and one entry here. */
-const ALL = [artwork, size, clear, tone, blackWhite, trace, cutLine] as const;
+const ALL = [artwork, size, clear, tone, blackWhite, trace, cutLine, films] as const;
 
 export type StageId = (typeof ALL)[number]["id"];
 export type RegisteredStage = AnyStage & { readonly id: StageId; readonly gives: ResultKind };

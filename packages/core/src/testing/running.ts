@@ -71,6 +71,9 @@ export function inspectStage(
   );
 }
 
+/** What an order is called on what is printed. */
+const JOB = "1042 Tag";
+
 /** The files that a stage hands over of a result, by name. */
 export async function deliveredBy(
   stage: StageId,
@@ -79,7 +82,7 @@ export async function deliveredBy(
 ): Promise<Record<string, Uint8Array>> {
   const files: Record<string, Uint8Array> = {};
   const doing = async <T>(work: Work<T>): Promise<T> => finish(work);
-  for await (const { name, bytes } of stageById(stage).files!(result, settingsFor(stage, given), doing))
+  for await (const { name, bytes } of stageById(stage).files!(result, settingsFor(stage, given), doing, JOB))
     files[name] = bytes;
   return files;
 }

@@ -3,8 +3,8 @@ import { bitsOf, maskOf } from "../../../line/strokes";
 import { portion, type Work } from "../../../maths/work";
 import { ENOUGH_TONES } from "../../../inspect/tones";
 import { figure } from "../../../inspect/check";
-import { cellSide, mostOfCell, screenMask, superCell } from "../../../screen/cell";
-import { DOT_NAMES, type DotShape } from "../../../screen/dotShapes";
+import { cellSide, keptScreenMask, mostOfCell, superCell } from "../../../screen/cell";
+import { DOT_NAMES } from "../../../screen/dotShapes";
 import { gatherSmall } from "../../../screen/gather";
 import { markByMask, type Mask } from "../../../screen/mask";
 import { type Finish } from "../../../result/finish";
@@ -84,20 +84,10 @@ export const screen = defineMethod<ScreenSettings>({
     `${settings.dot[0].toUpperCase()}${settings.dot.slice(1)} dots, ${figure(settings.linesPerInch)} lines/in at ${figure(settings.angle)}°${dotWords(settings)}`,
 });
 
-const masks = new Map<string, Mask>();
-const MOST_MASKS = 24;
-
-/** Masks are asked for again with every tone, and take a while to make. */
-function* maskFor({ linesPerInch, angle, dot, ...settings }: ScreenSettings, finish: Finish): Work<Mask> {
+/** The mask for these settings at a resolution. */
+function maskFor({ linesPerInch, angle, dot, ...settings }: ScreenSettings, finish: Finish): Work<Mask> {
   const { dotsPerInch } = finish;
   const smallestMark = dotsAlong(settings.smallestMark, finish);
   const smallestGap = dotsAlong(settings.smallestGap, finish);
-  const asked = { linesPerInch, angle, dot: dot as DotShape, dotsPerInch, smallestMark, smallestGap };
-  const name = JSON.stringify(asked);
-  let mask = masks.get(name);
-  if (!mask) {
-    if (masks.size >= MOST_MASKS) masks.delete(masks.keys().next().value!);
-    masks.set(name, (mask = yield* screenMask(asked)));
-  }
-  return mask;
+  return keptScreenMask({ linesPerInch, angle, dot, dotsPerInch, smallestMark, smallestGap });
 }

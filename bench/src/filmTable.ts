@@ -1,0 +1,94 @@
+import {
+  cielabOf,
+  ciede2000,
+  countMarks,
+  finish,
+  lightOf,
+  planOf,
+  proofOf,
+  readRoute,
+  Runner,
+  type ArtworkSource,
+  type Plates,
+  type Rgba,
+} from "@hardline/core";
+import { type FilmPicture } from "@hardline/demo";
+
+export interface FilmRow {
+  /** Mean difference of plates from the known, in percent of full; over all plates. */
+  readonly plates: number;
+  /** Marks where nothing is. */
+  readonly haze: number;
+  /** Mean CIEDE2000 of the predicted print against the known one. */
+  readonly print: number;
+  /** Greatest difference of a film's marked share from its tone's mean, in percent of area. */
+  readonly coverage: number;
+}
+
+/** Runs a route of one stage on a picture. */
+export async function filmsOf(picture: Rgba, settings: object): Promise<Plates> {
+  const route = readRoute({
+    format: "hard-line-route",
+    version: 1,
+    name: "Films",
+    stages: [{ stage: "films", ...settings }],
+  });
+  const { width, height } = picture;
+  const facts = { sha256: "0", width, height, vector: false };
+  const source: ArtworkSource = { facts, pixels: async () => picture };
+  const plan = planOf(route, facts);
+  const { result } = await new Runner().result(plan, source, plan.steps[plan.steps.length - 1]);
+  return result as Plates;
+}
+
+/** Separates a picture with its own inks and compares with what it was made of. */
+export async function measureFilms({ kind, noisy, picture, garment, inks, seen, print }: FilmPicture): Promise<FilmRow> {
+  const result = await filmsOf(picture, {
+    separate: kind,
+    garment,
+    inks,
+    ...(kind === "tonal" && noisy ? { knockOut: { tolerance: 2, softness: 2 } } : {}),
+  });
+  const { tones } = result.print!;
+  const count = picture.width * picture.height;
+  let [off, haze] = [0, 0];
+  for (let i = 0; i < count; i++) {
+    let left = 1;
+    for (let k = inks.length - 1; k >= 0; k--) {
+      const amount = (255 - tones[k].data[i]) / 255;
+      off += Math.abs((kind === "flat" ? amount : amount * left) - seen[k][i]);
+      if (inks[k].opacity === 1) left *= 1 - amount;
+    }
+    if (isBareAbout(seen, i, picture.width))
+      for (const { bits } of result.plates) haze += (bits.data[Math.floor(i / bits.width) * bits.stride + ((i % bits.width) >> 3)] >> (7 - ((i % bits.width) & 7))) & 1;
+  }
+  let coverage = 0;
+  for (const [k, { bits }] of result.plates.entries()) {
+    let sum = 0;
+    for (const grey of tones[k].data) sum += kind === "flat" ? (grey < 128 ? 1 : 0) : (255 - grey) / 255;
+    coverage = Math.max(coverage, Math.abs(countMarks(bits) - sum) / count);
+  }
+  return {
+    plates: (100 * off) / count / inks.length,
+    haze,
+    print: meanDifference(finish(proofOf(result)), print),
+    coverage: 100 * coverage,
+  };
+}
+
+/** Nothing is printed here, nor beside. */
+function isBareAbout(seen: readonly Float64Array[], i: number, width: number): boolean {
+  for (const by of [0, 1, -1, 2, -2, width, -width, 2 * width, -2 * width])
+    if (seen.some((s) => (s[i + by] ?? 0) > 0)) return false;
+  return true;
+}
+
+export function meanDifference(one: Rgba, other: Rgba): number {
+  let [sum, n] = [0, 0];
+  const at = (p: Rgba, i: number) => {
+    const o = 4 * i;
+    return cielabOf(...lightOf((p.data[o] << 16) | (p.data[o + 1] << 8) | p.data[o + 2]));
+  };
+  for (let i = 0; i < one.width * one.height; i += 3, n++) sum += ciede2000(at(one, i), at(other, i));
+  return sum / n;
+}

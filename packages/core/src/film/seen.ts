@@ -1,0 +1,194 @@
+import { CODE_OF_LINEAR, CODE_STEPS } from "../colour/srgb";
+import { cielabOf, ciede2000 } from "../colour/ciede2000";
+import { oklabOf } from "../colour/oklab";
+import { sinPi } from "../maths/steady";
+import { dotsPerMm } from "../maths/units";
+import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { readyBits, readyGray, readyRgba } from "../raster/halve";
+import { newRgba, type Gray, type Rect, type Rgba } from "../raster/types";
+import { viewBits, viewGray, viewRgba } from "../raster/view";
+import { type Plates, type Print } from "../result/result";
+import { lightOf } from "./model";
+
+/** How a print is looked at. */
+export interface PrintLook {
+  /** Another garment, and other colours by name of plate, for the same films. 0xrrggbb */
+  readonly garment?: number;
+  readonly colours?: Readonly<Record<string, number>>;
+  /** Plates as black films on white, instead of as inks on the garment. */
+  readonly films?: boolean;
+  /** Where the print is off the art, and by how much. */
+  readonly error?: boolean;
+  /** Each plate but the first is off by so much, each to another side. */
+  readonly shiftMm?: number;
+}
+
+/** What is needed of a view. */
+interface Seen {
+  readonly part: Rect;
+  readonly width: number;
+  readonly height: number;
+  readonly hidden?: readonly string[];
+}
+
+/** From so many dots to a screen pixel on, tones are seen instead of the dots that stand for them. */
+const FAR = 2;
+
+/**
+ * The print as the model predicts it: from the dots themselves when near, from the tones that they stand for when far.
+ * The whole piece is garment.
+ */
+export function* seenPrint(plates: Plates, view: Seen, look: PrintLook = {}): Work<Rgba> {
+  const { width, height, hidden = [] } = view;
+  const print = plates.print!;
+  const names = plates.plates.map((p) => p.name);
+  const shown = names.flatMap((name, k) => (hidden.includes(name) ? [] : [k]));
+  const shares: Gray[] = [];
+  for (const [n, k] of shown.entries())
+    shares.push(
+      yield* portion(
+        plateSeen(plates, k, shiftedBy(plates, k, view.part, look.shiftMm), width, height),
+        (0.7 * n) / shown.length,
+        (0.7 * (n + 1)) / shown.length,
+      ),
+    );
+  const inks = shown.map((k) => ({
+    light: lightOf(look.films ? 0x15181d : (look.colours?.[names[k]] ?? plates.plates[k].ink)),
+    opacity: look.films ? 1 : print.inks[k].opacity,
+  }));
+  const ground = lightOf(look.films ? 0xffffff : (look.garment ?? print.garment));
+  const seen = laidOver(shares, inks, ground, width, height);
+  yield 0.8;
+  return look.error ? yield* portion(errorOver(print, seen, view, plates), 0.8, 1) : seen;
+}
+
+/** One plate as a screen shows it, 255 = bare. */
+function* plateSeen(plates: Plates, k: number, part: Rect, width: number, height: number): Work<Gray> {
+  const { bits } = plates.plates[k];
+  const tone = plates.print!.tones[k];
+  const times = plates.finish.widthPx / tone.width;
+  if (part.width / width < FAR * Math.max(1, times) && bits.width > 0) {
+    yield* readyBits(bits, part.width / width);
+    return viewBits(bits, part, width, height);
+  }
+  const own = scaled(part, 1 / times);
+  yield* readyGray(tone, own.width / width);
+  return viewGray(tone, own, width, height);
+}
+
+const scaled = ({ x, y, width, height }: Rect, by: number): Rect => ({
+  x: x * by,
+  y: y * by,
+  width: width * by,
+  height: height * by,
+});
+
+/** Inks are off to all sides, a golden turn apart: no two of them the same way. */
+const GOLDEN_TURN = 0.7639320225002102; // of half a turn
+
+function shiftedBy({ finish }: Plates, k: number, part: Rect, shiftMm = 0): Rect {
+  if (k === 0 || shiftMm === 0) return part;
+  const by = shiftMm * dotsPerMm(finish);
+  const turn = k * GOLDEN_TURN;
+  return { ...part, x: part.x - by * sinPi(turn + 0.5), y: part.y - by * sinPi(turn) };
+}
+
+/**
+ * Inks by their shares one over another in linear light, on a ground.
+ * @param shares  one a layer, greys, 255 = bare
+ * @see `printedLight` for the model
+ */
+export function laidOver(
+  shares: readonly { readonly data: Uint8Array }[],
+  inks: readonly { readonly light: readonly number[]; readonly opacity: number }[],
+  ground: readonly number[],
+  width: number,
+  height: number,
+): Rgba {
+  const count = width * height;
+  const out = newRgba(width, height);
+  const light = new Float32Array(count);
+  for (let c = 0; c < 3; c++) {
+    light.fill(ground[c]);
+    for (const [k, { data }] of shares.entries()) {
+      const { light: own, opacity } = inks[k];
+      // Covered wholly, light g becomes own (opacity + (1 - opacity) g): so much times g, and so much more.
+      const times = (own[c] * (1 - opacity) - 1) / 255;
+      const plus = (own[c] * opacity) / 255;
+      for (let i = 0; i < count; i++) {
+        const amount = 255 - data[i];
+        if (amount > 0) light[i] += amount * (light[i] * times + plus);
+      }
+    }
+    for (let i = 0, o = c; i < count; i++, o += 4)
+      out.data[o] = CODE_OF_LINEAR[Math.min(CODE_STEPS, Math.max(0, Math.round(light[i] * CODE_STEPS)))];
+  }
+  for (let o = 3; o < out.data.length; o += 4) out.data[o] = 255;
+  return out;
+}
+
+/** Differences of colour up to this one come out on the scale of the picture of errors. */
+const MOST_SHOWN = 12;
+
+/** Where the print is off: the art in pale grey, and over it red as strong as the CIEDE2000 difference. */
+function* errorOver({ art, garment }: Print, seen: Rgba, { part, width, height }: Seen, plates: Plates): Work<Rgba> {
+  const own = scaled(part, art.width / plates.finish.widthPx);
+  yield* readyRgba(art, own.width / width);
+  const wanted = viewRgba(art, own, width, height);
+  const out = newRgba(width, height);
+  const base = [garment >> 16, (garment >> 8) & 255, garment & 255];
+  const atOnce = Math.max(1, Math.floor(rowsAtOnce(width) / 32));
+  for (let y = 0, o = 0; y < height; y++) {
+    if (y % atOnce === 0) yield y / height;
+    for (let x = 0; x < width; x++, o += 4) {
+      const alpha = wanted.data[o + 3] / 255;
+      const art8 = base.map((g, c) => Math.round(g + (wanted.data[o + c] - g) * alpha));
+      const off = Math.min(1, differenceOf(seen.data, o, art8) / MOST_SHOWN);
+      const grey = 150 + Math.round(oklabOf(art8[0], art8[1], art8[2]).l);
+      out.data[o] = Math.round(grey + (190 - grey) * off);
+      out.data[o + 1] = out.data[o + 2] = Math.round(grey * (1 - off));
+      out.data[o + 3] = 255;
+    }
+  }
+  return out;
+}
+
+/** CIEDE2000 of a pixel and a colour, of sRGB codes. */
+export function differenceOf(data: Uint8Array, o: number, codes: readonly number[]): number {
+  const [one, other] = [
+    lightOf((data[o] << 16) | (data[o + 1] << 8) | data[o + 2]),
+    lightOf((codes[0] << 16) | (codes[1] << 8) | codes[2]),
+  ];
+  return ciede2000(cielabOf(...one), cielabOf(...other));
+}
+
+/** A print that is handed to a customer holds at most so many pixels. */
+const MOST_PROOF = 16e6;
+
+/** The whole print as predicted from its tones, pixel for pixel of the finish where that is not too much. */
+export function* proofOf(plates: Plates, look: PrintLook = {}): Work<Rgba> {
+  const { width, height } = plates.print!.tones[0];
+  let by = 1;
+  while ((width * height) / by / by > MOST_PROOF) by *= 2;
+  const size = [width, height].map((side) => Math.max(1, Math.floor(side / by)));
+  return yield* proofIn(plates, size[0], size[1], look);
+}
+
+/** The whole print at a size in pixels, from its tones. */
+export function* proofIn(plates: Plates, width: number, height: number, look: PrintLook = {}): Work<Rgba> {
+  const print = plates.print!;
+  const shares: Gray[] = [];
+  for (const tone of print.tones) {
+    const part = { x: 0, y: 0, width: tone.width, height: tone.height };
+    yield* readyGray(tone, tone.width / width);
+    shares.push(
+      width === tone.width && height === tone.height ? tone : viewGray(tone, part, width, height),
+    );
+    yield (0.5 * shares.length) / print.tones.length;
+  }
+  const inks = plates.plates.map(({ name, ink }, k) => ({
+    light: lightOf(look.colours?.[name] ?? ink),
+    opacity: print.inks[k].opacity,
+  }));
+  return laidOver(shares, inks, lightOf(look.garment ?? print.garment), width, height);
+}

@@ -1,0 +1,108 @@
+import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { inStretches, portion, type Work } from "../maths/work";
+import { type Rgba } from "../raster/types";
+import { AmountTable, COARSE, FINE, type OfColour } from "./amountTable";
+import { type Layer, type Light } from "./model";
+import { AmountSolver, type Given } from "./solve";
+
+export interface TonalWish {
+  readonly layers: readonly (Layer & { readonly colour: number })[];
+  /** 0xrrggbb */
+  readonly garment: number;
+  readonly given?: readonly (Given | undefined)[];
+  readonly total?: number;
+  /** For a first look: fewer corners of the cube of colours are worked out. */
+  readonly quick?: boolean;
+}
+
+/**
+ * Each pixel as amounts of the inks on the garment's colour. Where the art is not whole its colour is what is seen over
+ * the garment; where there is none, there is no ink.
+ *
+ * @returns for each ink a plane of greys, 255 = bare
+ */
+export function* separateTonal(picture: Rgba, wish: TonalWish): Work<Uint8Array[]> {
+  const seen = yield* portion(seenOn(picture, wish.garment), 0, 0.2);
+  const table = tableFor(wish);
+  const { outputs } = table;
+  const planes = wish.layers.map(() => new Uint8Array(seen.length));
+  const put = (from: number, numbers: Uint8Array, count: number): void => {
+    for (const [k, plane] of planes.entries())
+      for (let i = 0, o = k; i < count; i++, o += outputs) plane[from + i] = 255 - numbers[o];
+  };
+  yield* portion(table.through(seen, put), 0.2, 1);
+  return planes;
+}
+
+const tables = new Map<string, AmountTable>();
+const MOST_TABLES = 6;
+
+/** A table is asked for again with every change that leaves inks and garment as they are. */
+function tableFor(wish: TonalWish): AmountTable {
+  const { layers, garment, given, total, quick } = wish;
+  const name = JSON.stringify([
+    layers.map(({ colour, opacity }) => [colour, opacity]),
+    garment,
+    given?.map((g) => g && [0.05, 0.3, 0.6, 0.9].map((t) => g([t, t, t]))),
+    total,
+    quick,
+  ]);
+  let table = tables.get(name);
+  if (!table) {
+    if (tables.size >= MOST_TABLES) tables.delete(tables.keys().next().value!);
+    const exact = [garment, ...layers.map((l) => l.colour)];
+    const solve = amountsOf(wish);
+    tables.set(name, (table = new AmountTable(solve, layers.length, quick ? COARSE : FINE, exact)));
+  }
+  return table;
+}
+
+function amountsOf({ layers, garment, given, total }: TonalWish): OfColour {
+  const ground: Light = [
+    LINEAR_OF_CODE[garment >> 16],
+    LINEAR_OF_CODE[(garment >> 8) & 255],
+    LINEAR_OF_CODE[garment & 255],
+  ];
+  const solver = new AmountSolver({ garment: ground, layers, given, total });
+  return (light, out) => solver.solve(light, out);
+}
+
+/** The picture's colours as they are seen over the garment, 0xbbggrr; soft pixels are mixed in linear light. */
+export function* seenOn({ data, width, height }: Rgba, garment: number): Work<Uint32Array> {
+  const count = width * height;
+  const colours = new Uint32Array(data.buffer, data.byteOffset, count);
+  let whole = true;
+  yield* portion(
+    inStretches(count, (from, to) => {
+      for (let i = from; i < to; i++) if (colours[i] >>> 24 !== 255) whole = false;
+    }),
+    0,
+    0.3,
+  );
+  if (whole) return colours;
+  const out = new Uint32Array(count);
+  const ground = [garment >> 16, (garment >> 8) & 255, garment & 255];
+  const bare = ground[0] | (ground[1] << 8) | (ground[2] << 16);
+  yield* portion(
+    inStretches(count, (from, to) => {
+      for (let i = from; i < to; i++) {
+        const alpha = colours[i] >>> 24;
+        if (alpha === 255 || alpha === 0) {
+          out[i] = alpha === 0 ? bare : colours[i] & 0xffffff;
+          continue;
+        }
+        let mixed = 0;
+        for (let c = 0; c < 3; c++) {
+          const light = LINEAR_OF_CODE[data[4 * i + c]];
+          const under = LINEAR_OF_CODE[ground[c]];
+          const code = CODE_OF_LINEAR[Math.round((under + ((light - under) * alpha) / 255) * CODE_STEPS)];
+          mixed |= code << (8 * c);
+        }
+        out[i] = mixed;
+      }
+    }),
+    0.3,
+    1,
+  );
+  return out;
+}

@@ -1,0 +1,99 @@
+import { anythingOf, choke, moveEdge, trapped } from "../../film/moveEdge";
+import { labOfHex } from "../../film/clusters";
+import { type Ink } from "../../film/ink";
+import { underbaseOf } from "../../film/underbase";
+import { inStretches, portion, type Work } from "../../maths/work";
+import { dotsPerMm } from "../../maths/units";
+import { type Finish } from "../../result/finish";
+import { type FilmsSettings } from "./settings";
+
+/** What of the inks their arrangement hangs on. */
+export const arrangementOf = ({ trapMm }: FilmsSettings, inks: readonly Ink[]): string =>
+  JSON.stringify([trapMm, inks.map(({ spreadMm, strength, under }) => [spreadMm, strength, under])]);
+
+/**
+ * Plates as they are printed: lighter ones trapped under darker, edges spread or choked, the white laid under the others
+ * and pulled in.
+ *
+ * @param planes  as `separated` gives them
+ */
+export function* arranged(
+  planes: readonly Uint8Array[],
+  settings: FilmsSettings,
+  inks: readonly Ink[],
+  finish: Finish,
+): Work<Uint8Array[]> {
+  const { separate, trapMm } = settings;
+  const { widthPx: width, heightPx: height } = finish;
+  const perMm = dotsPerMm(finish);
+  const own = planes.map((plane) => plane);
+  const flat = separate === "flat" || separate === "black";
+  const inked = inks.flatMap((ink, k) => (ink.role === "ink" ? [k] : []));
+  if (trapMm > 0) {
+    const lightness = inked.map((k) => labOfHex(inks[k].colour).l);
+    const wider = yield* portion(
+      trapped(
+        inked.map((k) => own[k]),
+        lightness,
+        width,
+        height,
+        trapMm * perMm,
+      ),
+      0,
+      0.4,
+    );
+    inked.forEach((k, n) => (own[k] = wider[n]));
+  }
+  for (const [k, { role, spreadMm }] of inks.entries())
+    if (role !== "underbase" && spreadMm !== 0)
+      own[k] = yield* portion(moveEdge(own[k], width, height, spreadMm * perMm), 0.4, 0.6);
+  for (const [k, { role, spreadMm, strength }] of inks.entries()) {
+    if (role !== "underbase") {
+      if (strength < 1) own[k] = yield* weaker(own[k], strength);
+      continue;
+    }
+    // What is white in the art, and printed by the highlight, lies over the underbase too.
+    const over = inks.flatMap((ink, j) =>
+      ink.role === "underbase" || ink.flat ? [] : [{ plane: own[j], under: ink.under }],
+    );
+    if (flat) {
+      own[k] = yield* portion(
+        underbaseOf(over, planes[k], strength, width, height, -spreadMm * perMm),
+        0.6,
+        1,
+      );
+      continue;
+    }
+    const white = strength < 1 ? yield* weaker(own[k], strength) : own[k];
+    own[k] =
+      spreadMm < 0
+        ? yield* portion(pulledIn(white, [...over.map((o) => o.plane), white], width, height, -spreadMm * perMm), 0.6, 1)
+        : yield* moveEdge(white, width, height, spreadMm * perMm);
+  }
+  return own;
+}
+
+/** Of many tones: the white is pulled in from where nothing at all is printed. */
+function* pulledIn(
+  white: Uint8Array,
+  all: readonly Uint8Array[],
+  width: number,
+  height: number,
+  byPx: number,
+): Work<Uint8Array> {
+  const shape = yield* portion(anythingOf(white), 0, 0.1);
+  for (const plane of all)
+    yield* inStretches(shape.length, (from, to) => {
+      for (let i = from; i < to; i++) if (plane[i] < 255) shape[i] = 1;
+    });
+  return yield* portion(choke(white, shape, width, height, byPx), 0.1, 1);
+}
+
+function* weaker(plane: Uint8Array, strength: number): Work<Uint8Array> {
+  const table = Uint8Array.from({ length: 256 }, (_, g) => 255 - Math.round((255 - g) * strength));
+  const out = new Uint8Array(plane.length);
+  yield* inStretches(plane.length, (from, to) => {
+    for (let i = from; i < to; i++) out[i] = table[plane[i]];
+  });
+  return out;
+}

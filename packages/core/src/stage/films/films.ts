@@ -1,0 +1,230 @@
+import { figure } from "../../inspect/check";
+import { plateDots } from "../../film/dots";
+import { type Ink } from "../../film/ink";
+import { printError } from "../../film/printError";
+import { portion, type Work } from "../../maths/work";
+import { countMarks } from "../../raster/bits";
+import { newBits, type Bits } from "../../raster/types";
+import { type Picture, type Plates } from "../../result/result";
+import { type Finish } from "../../result/finish";
+import { RouteError } from "../../route/errors";
+import { cellSide } from "../../screen/cell";
+import { applyTable } from "../../tone/levels";
+import { defineStage, type Context } from "../stage";
+import { arranged, arrangementOf } from "./arranged";
+import { checksOf } from "./checks";
+import { dottingOf, gainTable, screenOf } from "./dotting";
+import { filmFiles } from "./files";
+import { inksFor, numberOf, type Chosen } from "./inks";
+import { separated, separationOf } from "./separate";
+import { filmsSettings, type FilmsSettings } from "./settings";
+
+/** One film an ink: the art parted into inks, each plate arranged, and made into dots. */
+export const films = defineStage({
+  id: "films",
+  title: "Films",
+  settings: filmsSettings,
+  takes: () => ({ picture: ["picture"] }) as const,
+  gives: "plates",
+  admit: (settings: FilmsSettings, { finish }) => {
+    const { dotsPerInch } = filmFinish(settings, finish);
+    if (!Array.isArray(settings.inks)) return;
+    for (const [k, ink] of (settings.inks as readonly Ink[]).entries()) {
+      const screen = screenOf(ink, settings);
+      if (screen !== "solid" && "linesPerInch" in screen && cellSide({ ...screen, dotsPerInch }) < LEAST_SIDE)
+        throw new RouteError(
+          "films",
+          `inks.${k}.screen.linesPerInch`,
+          screen.linesPerInch,
+          `${figure(dotsPerInch / LEAST_SIDE)} or less at ${figure(dotsPerInch)} dots per inch`,
+        );
+    }
+  },
+  *run({ picture }, settings, context): Work<Plates> {
+    const made = yield* portion(tonesOf(picture, settings, context, false), 0, 0.6);
+    const { finish, inks, planes } = made;
+    const film = filmFinish(settings, finish);
+    const times = film.widthPx / finish.widthPx;
+    const kept = context.keep.get<KeptDots>("dots") ?? new Map<string, KeptDot>();
+    const dots: KeptDots = new Map();
+    const bits: Bits[] = [];
+    for (const [k, ink] of inks.entries()) {
+      const part = (at: number): number => 0.6 + (0.4 * (k + at)) / inks.length;
+      const screen = screenOf(ink, settings);
+      const name = JSON.stringify([k, made.name, screen, ink.gain, film.dotsPerInch]);
+      let own = kept.get(name)?.bits;
+      if (!own) {
+        const tone = { width: finish.widthPx, height: finish.heightPx, data: planes[k] };
+        const table = gainTable(ink);
+        const meant = table ? yield* portion(applyTable(tone, table), part(0), part(0.2)) : tone;
+        const dotting = yield* portion(dottingOf(screen, k, film.dotsPerInch), part(0.2), part(0.4));
+        own = yield* portion(plateDots(meant, times, dotting), part(0.4), part(1));
+      }
+      dots.set(name, { bits: own });
+      bits.push(own);
+    }
+    context.keep.set(
+      "dots",
+      dots,
+      bits.reduce((sum, b) => sum + b.data.length, 0),
+    );
+    return platesOf(picture, settings, made, film, bits);
+  },
+  /** Tones alone: what a screen shows of a print from afar. */
+  *draft({ picture }, settings, context): Work<Plates> {
+    const made = yield* tonesOf(picture, settings, context, true);
+    return platesOf(
+      picture,
+      settings,
+      made,
+      picture.finish,
+      made.inks.map(() => newBits(0, 0)),
+    );
+  },
+  looksBack: true,
+  *inspect(result, { picture }, settings, limits) {
+    const error = yield* portion(printError(result), 0, 0.2);
+    const { plates, finish } = result;
+    const areaMm2 = finish.widthMm * finish.heightMm;
+    const dots = finish.widthPx * finish.heightPx;
+    const counted = plates.map(({ name, bits }, k) => {
+      const share = countMarks(bits) / dots;
+      const mm2 = share * areaMm2;
+      return {
+        name,
+        colour: result.plates[k].ink,
+        percent: Math.round(share * 1e4) / 100,
+        mm2: Math.round(mm2 * 100) / 100,
+        // A square millimetre of a thousandth of a millimetre is a millionth of a millilitre.
+        millilitres: Math.round(mm2 * settings.depositUm * 1e-2) / 1e4,
+      };
+    });
+    return {
+      readings: {
+        plates: counted,
+        errorMean: Math.round(error.mean * 100) / 100,
+        errorMost: Math.round(error.most * 100) / 100,
+        ...(result.print!.reason ? { reason: result.print!.reason } : {}),
+      },
+      checks: yield* portion(checksOf(result, picture, settings, limits), 0.2, 1),
+    };
+  },
+  readings: {
+    plates: { label: "Plates", display: "plates" },
+    errorMean: { label: "Print off the art, mean", unit: "ΔE", decimals: 2 },
+    errorMost: { label: "99 of 100 under", unit: "ΔE", decimals: 1 },
+    reason: { label: "Why these inks", display: "none" },
+  },
+  delivers: "films",
+  files: filmFiles,
+  limits: ["areaMm2", "registerMm", "filmMm", "dotMm"],
+  summary: (settings) => {
+    const { separate, inks } = settings;
+    const kind = { flat: "flat", tonal: "tonal", process: "process", black: "one black" }[separate];
+    const names = Array.isArray(inks)
+      ? inks.map((i) => i.name).join(", ")
+      : inks === "auto"
+        ? "inks found"
+        : `${inks} inks found`;
+    const more = settings.colourways.length;
+    return `${kind}: ${names}${more > 0 ? `; ${more} ${more === 1 ? "colourway" : "colourways"}` : ""}${settings.mirror ? ", mirrored" : ""}`;
+  },
+});
+
+/** A cell of fewer dots along its side has no shape. */
+const LEAST_SIDE = 2;
+/** As many dots as a film of 13 by 19 inches has at 1440 an inch. */
+const MOST_FILM_DOTS = 520e6;
+
+interface KeptDot {
+  readonly bits: Bits;
+}
+type KeptDots = Map<string, KeptDot>;
+
+interface Tones extends Chosen {
+  readonly finish: Finish;
+  readonly planes: readonly Uint8Array[];
+  /** Tells these tones from others on the same picture. */
+  readonly name: string;
+}
+
+interface Kept {
+  readonly name: string;
+  readonly planes: readonly Uint8Array[];
+}
+
+/** The tones of every plate. Each part of the work is kept until what it hangs on has changed. */
+function* tonesOf(
+  { colour, finish }: Picture,
+  settings: FilmsSettings,
+  { keep }: Pick<Context, "keep">,
+  quick: boolean,
+): Work<Tones> {
+  const asked = JSON.stringify([settings.inks, settings.separate, settings.garment]);
+  let found = keep.get<{ readonly of: string; readonly chosen: Chosen }>("inks");
+  if (found?.of !== asked) {
+    found = { of: asked, chosen: yield* portion(inksFor(colour, settings), 0, 0.2) };
+    keep.set("inks", found, asked.length);
+  }
+  const { inks, reason } = found.chosen;
+  const part = separationOf(settings, inks);
+  let apart = keep.get<Kept>("separated");
+  if (apart?.name !== part) {
+    apart = { name: part, planes: yield* portion(separated(colour, settings, inks, quick), 0.2, 0.7) };
+    keep.set("separated", apart, bytesOfPlanes(apart.planes));
+  }
+  const name = part + arrangementOf(settings, inks);
+  let last = keep.get<Kept>("arranged");
+  if (last?.name !== name) {
+    last = { name, planes: yield* portion(arranged(apart.planes, settings, inks, finish), 0.7, 1) };
+    keep.set("arranged", last, bytesOfPlanes(last.planes.filter((p) => !apart.planes.includes(p))));
+  }
+  return { finish, inks, reason, planes: last.planes, name };
+}
+
+const bytesOfPlanes = (planes: readonly Uint8Array[]): number =>
+  planes.reduce((sum, p) => sum + p.length, 0);
+
+function platesOf(
+  { finish, frame, colour, outline }: Picture,
+  settings: FilmsSettings,
+  { inks, planes, reason }: Tones,
+  film: Finish,
+  bits: readonly Bits[],
+): Plates {
+  const { widthPx: width, heightPx: height } = finish;
+  return {
+    kind: "plates",
+    finish: film,
+    frame,
+    ...(outline ? { outline } : {}),
+    plates: inks.map(({ name, colour: hex }, k) => ({ name, ink: numberOf(hex), bits: bits[k] })),
+    cover: null,
+    print: {
+      garment: numberOf(settings.garment),
+      inks: inks.map(({ opacity, role }) => ({ opacity, role })),
+      tones: planes.map((data) => ({ width, height, data })),
+      art: colour,
+      reason,
+      chosen: inks,
+    },
+  };
+}
+
+/** The finish at the film printer's resolution. @throws RouteError when its dots come out uneven */
+export function filmFinish({ printerDotsPerInch }: FilmsSettings, finish: Finish): Finish {
+  if (printerDotsPerInch === undefined) return finish;
+  const { dotsPerInch, widthPx, heightPx } = finish;
+  const times = Math.round(printerDotsPerInch / dotsPerInch);
+  const refuse = (allowed: string): never => {
+    throw new RouteError("films", "printerDotsPerInch", printerDotsPerInch, allowed);
+  };
+  if (times < 1 || Math.abs(times * dotsPerInch - printerDotsPerInch) > 0.001 * printerDotsPerInch) {
+    const near = [times, times + 1].filter((t) => t >= 1).map((t) => figure(t * dotsPerInch, 2));
+    refuse(`a whole multiple of the finish's ${figure(dotsPerInch, 2)} dots per inch, such as ${near.join(" or ")}`);
+  }
+  const dots = widthPx * heightPx * times * times;
+  if (dots > MOST_FILM_DOTS)
+    refuse(`films of ${MOST_FILM_DOTS / 1e6} million dots or less; this would be ${widthPx * times} x ${heightPx * times}`);
+  return { ...finish, widthPx: widthPx * times, heightPx: heightPx * times, dotsPerInch: dotsPerInch * times };
+}

@@ -1,0 +1,61 @@
+import { writeRgbaPng } from "../../format/png";
+import { writeProofPdf } from "../../format/proofPdf";
+import { packedPlanes } from "../../format/pack";
+import { layProof, type ProofSheet } from "../../film/proofSheet";
+import { drawProof, PROOF_DPI } from "../../film/drawProof";
+import { proofIn } from "../../film/seen";
+import { figure } from "../../inspect/check";
+import { type Rgba } from "../../raster/types";
+import { type Plates } from "../../result/result";
+import { type DeliveredFile, type Doing } from "../stage";
+import { numberOf } from "./inks";
+import { type Colourway, type FilmsSettings } from "./settings";
+
+/** Longest side of a picture on the proof, in pixels. */
+const PICTURE = 900;
+
+/** The colourways that are to be shown, on one sheet for the customer, as a picture and as a page. */
+export async function* customerProof(
+  result: Plates,
+  { colourways, garment }: FilmsSettings,
+  doing: Doing,
+  job: string,
+): AsyncIterable<DeliveredFile> {
+  const shown = colourways.filter((c) => c.shown);
+  if (shown.length === 0) return;
+  const { finish, plates, print } = result;
+  const by = Math.min(1, PICTURE / Math.max(finish.widthPx, finish.heightPx));
+  const [width, height] = [finish.widthPx, finish.heightPx].map((v) => Math.max(1, Math.round(v * by)));
+  const ways = [{ name: "As separated", garment, colours: {}, shown: true }, ...shown];
+  const pictures: Rgba[] = [];
+  for (const way of ways) pictures.push(await doing(proofIn(result, width, height, lookOf(way))));
+  const sheet: ProofSheet = layProof({
+    title: job,
+    size: `Printed ${figure(finish.widthMm)} × ${figure(finish.heightMm)} mm, ${plates.length} ${plates.length === 1 ? "ink" : "inks"}`,
+    aspect: width / height,
+    ways: ways.map((way) => ({
+      name: way.name,
+      garment: numberOf(way.garment),
+      inks: print!.chosen.map(({ name, colour }) => ({
+        name,
+        colour: numberOf((way.colours as Record<string, string>)[name] ?? colour),
+      })),
+    })),
+  });
+  const drawnSheet = await doing(drawProof(sheet, pictures));
+  yield {
+    name: "colourways.png",
+    mediaType: "image/png",
+    bytes: await doing(writeRgbaPng(drawnSheet, PROOF_DPI)),
+  };
+  const packed = [];
+  for (const picture of pictures) packed.push({ picture, ...(await doing(packedPlanes(picture))) });
+  yield { name: "colourways.pdf", mediaType: "application/pdf", bytes: await writeProofPdf(sheet, packed) };
+}
+
+
+/** How a colourway is looked at. */
+export const lookOf = ({ garment, colours }: Pick<Colourway, "garment" | "colours">) => ({
+  garment: numberOf(garment),
+  colours: Object.fromEntries(Object.entries(colours).map(([name, hex]) => [name, numberOf(hex)])),
+});
