@@ -42,7 +42,15 @@ export async function filmsOf(picture: Rgba, settings: object): Promise<Plates> 
 }
 
 /** Separates a picture with its own inks and compares with what it was made of. */
-export async function measureFilms({ kind, noisy, picture, garment, inks, seen, print }: FilmPicture): Promise<FilmRow> {
+export async function measureFilms({
+  kind,
+  noisy,
+  picture,
+  garment,
+  inks,
+  seen,
+  print,
+}: FilmPicture): Promise<FilmRow> {
   const result = await filmsOf(picture, {
     separate: kind,
     garment,
@@ -60,7 +68,11 @@ export async function measureFilms({ kind, noisy, picture, garment, inks, seen, 
       if (inks[k].opacity === 1) left *= 1 - amount;
     }
     if (isBareAbout(seen, i, picture.width))
-      for (const { bits } of result.plates) haze += (bits.data[Math.floor(i / bits.width) * bits.stride + ((i % bits.width) >> 3)] >> (7 - ((i % bits.width) & 7))) & 1;
+      for (const { bits } of result.plates)
+        haze +=
+          (bits.data[Math.floor(i / bits.width) * bits.stride + ((i % bits.width) >> 3)] >>
+            (7 - ((i % bits.width) & 7))) &
+          1;
   }
   let coverage = 0;
   for (const [k, { bits }] of result.plates.entries()) {

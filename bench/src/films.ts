@@ -5,7 +5,9 @@ const ASKED = { plates: 1, print: { flat: 1, tonal: 2 }, coverage: 1 };
 
 async function main(): Promise<void> {
   const pictures = await filmPictures();
-  console.log("| picture | plates off, % (asked 1) | marks on bare cloth (0) | print, ΔE2000 (1 flat, 2 tonal) | coverage off, % (1) |");
+  console.log(
+    "| picture | plates off, % (asked 1) | marks on bare cloth (0) | print, ΔE2000 (1 flat, 2 tonal) | coverage off, % (1) |",
+  );
   console.log("| --- | ---: | ---: | ---: | ---: |");
   const rows = { seen: [] as FilmRow[], unseen: [] as FilmRow[] };
   const missed = { seen: 0, unseen: 0 };
@@ -14,14 +16,16 @@ async function main(): Promise<void> {
     const part = one.unseen ? "unseen" : "seen";
     rows[part].push(row);
     const { plates, haze, print, coverage } = row;
-    const met = plates <= ASKED.plates && haze === 0 && print <= ASKED.print[one.kind] && coverage <= ASKED.coverage;
+    const met =
+      plates <= ASKED.plates && haze === 0 && print <= ASKED.print[one.kind] && coverage <= ASKED.coverage;
     if (!met) missed[part]++;
     console.log(
       `| ${one.name}${one.unseen ? " (set no rule)" : ""} | ${plates.toFixed(3)} | ${haze} | ${print.toFixed(2)} | ${coverage.toFixed(2)} |`,
     );
   }
   for (const [part, list] of Object.entries(rows)) {
-    const mean = (of: (r: FilmRow) => number): string => (list.reduce((s, r) => s + of(r), 0) / list.length).toFixed(3);
+    const mean = (of: (r: FilmRow) => number): string =>
+      (list.reduce((s, r) => s + of(r), 0) / list.length).toFixed(3);
     console.log(
       `\n${list.length} ${part}: plates off ${mean((r) => r.plates)} %, print ${mean((r) => r.print)}; ${missed[part as "seen"]} miss a figure.`,
     );

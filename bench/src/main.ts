@@ -17,10 +17,14 @@ import {
   resampleGray,
   resampleRgba,
   screenMask,
+  stageById,
   sharpen,
   squaredDistanceTo,
   threshold,
   toneTable,
+  usualInk,
+  type Ink,
+  type Picture,
 } from "@hardline/core";
 import { flatLogoLike, inColour, photographLike } from "./pictures";
 
@@ -78,6 +82,30 @@ const logo = flatLogoLike();
 const logoGrey = finish(greyOf(logo));
 const logoMask = finish(pick(logo, 5, 5, 11, true)).mask;
 
+const SIX = ["#ffffff", "#f2c230", "#c8102e", "#2f7fc1", "#2c7a3f", "#15181d"].map((inkColour, k) =>
+  usualInk({
+    name: `ink ${k}`,
+    colour: inkColour,
+    screen: { linesPerInch: 45, angle: 22.5 + 12 * k, dot: "round" },
+  }),
+);
+const FOUR = ["#203e66", "#f2c230", "#c8102e", "#ffffff"].map((c, k) =>
+  usualInk({ name: `ink ${k}`, colour: c }),
+);
+let cloth = 0;
+/** All plates of an art, from nothing: no table of colours is at hand from the time before. */
+function films(art: typeof colour, separate: "flat" | "tonal", inks: readonly Ink[]): unknown {
+  const garment = `#1a${(0x20 + (cloth++ % 64)).toString(16)}40`;
+  const stage = stageById("films");
+  const finished = { widthMm: 409.6, heightMm: 409.6, widthPx: 4096, heightPx: 4096, dotsPerInch: 254 };
+  const place = { finish: finished, frame: { x: 0, y: 0, width: 1, height: 1 } };
+  const picture: Picture = { kind: "picture", ...place, colour: art, cleared: null };
+  const settings = stage.settings.parse({ separate, garment, inks });
+  const context = { facts: { sha256: "", width: 4096, height: 4096, vector: false }, place, keep: NOTHING };
+  return finish(stage.run!({ picture }, settings, context));
+}
+const NOTHING = { get: () => undefined, set: () => undefined };
+
 const asked: Record<string, number> = { "floyd-steinberg": 8, "jarvis-judice-ninke": 15 };
 const entries: Entry[] = [
   { kernel: "grey from RGBA", asked: 1, run: () => finish(greyOf(colour)) },
@@ -125,6 +153,8 @@ const entries: Entry[] = [
     run: () => finish(squaredDistanceTo(logoMask, 4096, 4096)),
   },
   { kernel: "connected components", asked: 10, run: () => finish(componentsOf(4096, 4096, maskRow)) },
+  { kernel: "films, six tonal inks", asked: 30, run: () => films(colour, "tonal", SIX) },
+  { kernel: "films, four flat inks", asked: 12, run: () => films(logo, "flat", FOUR) },
   { kernel: "Group 4 coding of scattered dots", asked: 9, run: () => finish(encodeGroup4(dots)) },
 ];
 

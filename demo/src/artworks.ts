@@ -3,6 +3,7 @@ import { crestAsJpeg } from "./wheelCrest";
 import { inkDrawing } from "./inkDrawing";
 import { painting, paperShot } from "./painting";
 import { photograph } from "./photograph";
+import { ternEmblem } from "./ternEmblem";
 import { bellShot, buoyShot } from "./turned";
 
 /** Every artwork of the demo, by file name, drawn or rendered when asked for. */
@@ -17,6 +18,7 @@ export const ARTWORKS = {
   "puffin-on-paper.jpg": async () => (await paperShot()).jpeg,
   "skerry-from-the-web.jpg": () => photograph(240, 160, 38, { pan: -0.34, lens: 0.3, tower: false }),
   "anchor-tag.svg": async () => Buffer.from(anchorTag()),
+  "sailing-week.svg": async () => Buffer.from(ternEmblem()),
   "house-number.svg": async () => Buffer.from(houseNumber()),
 } as const satisfies Record<string, () => Promise<Buffer>>;
 

@@ -73,6 +73,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
     ...{ ticket, route, saved, state, keeper, engine, finish, shown, inspected, handOvers, set },
     frame: place?.frame ?? WHOLE_FRAME,
     spread: spread.spread,
+    layers: { hidden: table.hidden, toggle: table.toggleLayer, hide: table.hideLayers },
   };
   const tools = useTools(scene);
   const tool = tools[open.id];
@@ -104,10 +105,13 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         ["F", () => table.setMode("fit")],
         ["D", () => table.setMode("dot")],
         ["R", () => table.setMode("real")],
-        ...(onRoute ? (open.face.keys?.(tool) ?? []) : []).map(({ press, act }) => [press, act] as const),
+        ...(onRoute ? (open.face.keys?.(tool) ?? []) : [])
+          // While a strip is open, numbers keep one of its variants.
+          .filter(({ press }) => spread.axes.length === 0 || !/\d$/.test(press))
+          .map(({ press, act }) => [press, act] as const),
       ] as [string, () => void][],
     // eslint-disable-next-line react-hooks/exhaustive-deps -- rebuilt at every change of what they close over
-    [open, keeper, table, tool, onRoute],
+    [open, keeper, table, tool, onRoute, spread.axes.length],
   );
   useHotkeys(keys);
   useSpreadKey(spread, open.stage);
@@ -122,6 +126,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
     () => (
       <ReadingsColumn
         {...{ inspected, finish, places, limits, stages }}
+        pieces={ticket.pieces}
         setPlaces={(check) => setPlacesOf(check?.id ?? null)}
         stale={stale}
         fly={(at) => finish && table.fly(at, finish)}
@@ -134,7 +139,19 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
       />
     ),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what it calls is the same at every render
-    [inspected, stale, finish, limits, stages, places, table, keeper, handOvers.busy, handOvers.asking],
+    [
+      inspected,
+      stale,
+      finish,
+      limits,
+      stages,
+      places,
+      table,
+      keeper,
+      ticket.pieces,
+      handOvers.busy,
+      handOvers.asking,
+    ],
   );
 
   return (

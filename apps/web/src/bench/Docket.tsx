@@ -111,6 +111,7 @@ export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
               summary={wordsOf(row, scene)}
               level={stage === null ? "none" : (levels[stage] ?? "none")}
               picture={stage === null ? last : (found?.stages.find((s) => s.stage === stage)?.bitmap ?? null)}
+              absent={isMissing(row, route)}
               open={open === row}
               choose={() => setOpen(row)}
             >

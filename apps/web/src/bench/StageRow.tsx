@@ -9,18 +9,21 @@ interface Props {
   readonly summary: string;
   readonly level: Level | "none";
   readonly picture: ImageBitmap | null;
+  /** Not on the route: a line of its name alone, as long as it is not opened. */
+  readonly absent: boolean;
   readonly open: boolean;
   readonly choose: () => void;
   readonly children: ReactNode;
 }
 
 /** A row of the docket: what was decided at one stage. Chosen, it opens in place and shows its settings. */
-export function StageRow({ number, title, summary, level, picture, open, choose, children }: Props) {
+export function StageRow({ number, title, summary, level, picture, absent, open, choose, children }: Props) {
+  const slim = absent && !open;
   return (
-    <section className={`${css.row} ${open ? css.open : ""}`}>
+    <section className={`${css.row} ${open ? css.open : ""} ${slim ? css.slim : ""}`}>
       <button type="button" className={css.head} aria-expanded={open} onClick={choose}>
         <span className={`mono ${css.number}`}>{number}</span>
-        <Picture bitmap={picture} />
+        {!slim && <Picture bitmap={picture} />}
         <span className={css.words}>
           <b>{title}</b>
           <span>{summary}</span>

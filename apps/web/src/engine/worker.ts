@@ -21,12 +21,14 @@ import {
   type ArtworkSource,
   type Less,
   type Plan,
+  type Plates,
   type Reading,
   type Rect,
   type Result,
   type Route,
   type StageId,
   type Step,
+  type Tone,
   type Work,
 } from "@hardline/core";
 import { expose, transfer } from "comlink";
@@ -381,11 +383,17 @@ function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
   const part = partIn(pane.part, plan.place, result);
   const { look } = pane;
   const view = { part, width, height, base, hidden };
-  const marks = result.kind === "plates" || (result.kind === "tone" && result.ink !== undefined);
-  const { data } = yield* look && marks ? onMaterial(result, view, look) : viewOf(result, view);
+  const own = stageWorker(pane.stage).draw?.(result, view, pane);
+  const { data } = yield* (
+    own ?? (look && isMarks(result) ? onMaterial(result, view, look) : viewOf(result, view))
+  );
   stageWorker(pane.stage).paint?.(data, result, part, pane);
   return data;
 }
+
+/** Marks that a material's look can be laid under; inks have a garment of their own. */
+const isMarks = (result: Result): result is Plates | Tone =>
+  (result.kind === "plates" && !result.print) || (result.kind === "tone" && result.ink !== undefined);
 
 function wholeOf({ place: { finish } }: Plan, stage: StageId, base: number): Pane {
   const { widthPx, heightPx } = finish;

@@ -33,6 +33,13 @@ export interface BenchScene {
   /** What was last found, and the route it was found of. */
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
   readonly handOvers: HandOvers;
+  /** Plates and sets of paths that are not shown, by name. */
+  readonly layers: {
+    readonly hidden: readonly string[];
+    readonly toggle: (name: string) => void;
+    /** Hides these and no others. */
+    readonly hide: (names: readonly string[]) => void;
+  };
   /** Changes settings of a stage; what is not allowed is said and not done. */
   readonly set: (stage: StageId, settings: object) => void;
   /** Spreads a setting of a stage out into a test strip. */
@@ -57,6 +64,9 @@ export interface StageKey {
   readonly act: () => void;
 }
 
+/** What tools may look at, open or not. */
+export type ToolScene = Pick<BenchScene, "route" | "ticket" | "set" | "layers">;
+
 /** What a stage brings to the interface. Docket, light table, readings and the list of keys know it only by this. */
 export interface StageFace<Tools = unknown> {
   /** Of a stage, or of a row of the docket that is none. */
@@ -65,7 +75,7 @@ export interface StageFace<Tools = unknown> {
   readonly title?: string;
   readonly words?: (scene: Pick<BenchScene, "route" | "ticket">) => string;
   /** State that outlives the open panel, such as the tool in hand. A hook. */
-  readonly useTools?: (scene: Pick<BenchScene, "route" | "ticket" | "set">) => Tools;
+  readonly useTools?: (scene: ToolScene) => Tools;
   readonly Panel: ComponentType<PanelProps<Tools>>;
   /** What the open stage lays over the picture, with the pointer on it. */
   readonly Hands?: ComponentType<HandsProps<Tools>>;

@@ -4,10 +4,12 @@ import { blackWhiteFace } from "./blackWhite/face";
 import { clearFace } from "./clear/face";
 import { cutLineFace } from "./cutLine/face";
 import { type StageFace } from "./face";
+import { filmsFace } from "./films/face";
 import { handOverFace } from "./handOver/face";
 import { sizeFace } from "./size/face";
 import { toneFace } from "./tone/face";
 import { traceFace } from "./trace/face";
+import { transferFace } from "./transfer/face";
 
 /** The faces of every stage there is, and of the rows that are none. */
 const FACES: readonly StageFace[] = [
@@ -18,6 +20,8 @@ const FACES: readonly StageFace[] = [
   traceFace,
   cutLineFace,
   blackWhiteFace,
+  filmsFace,
+  transferFace,
   handOverFace,
 ];
 

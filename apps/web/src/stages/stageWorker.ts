@@ -1,8 +1,10 @@
-import { type Rect, type Result } from "@hardline/core";
+import { type Rect, type Result, type Rgba, type View, type Work } from "@hardline/core";
 import { type Pane } from "../engine/protocol";
 
 /** What a stage brings to the worker besides its computation. Nothing here may reach for the page. */
 export interface StageWorker {
+  /** Draws its result in its own way; null where the common look will do. */
+  readonly draw?: (result: Result, view: View, pane: Pane) => Work<Rgba> | null;
   /** Adds the stage's own signs to the picture of its result. @param part  in the result's dots */
   readonly paint?: (data: Uint8Array, result: Result, part: Rect, pane: Pane) => void;
   /** What its panel and hands are told of the exact result. */

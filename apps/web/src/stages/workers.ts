@@ -1,9 +1,14 @@
 import { type StageId } from "@hardline/core";
 import { clearWorker } from "./clear/worker";
 import { cutLineWorker } from "./cutLine/worker";
+import { filmsWorker } from "./films/worker";
 import { type StageWorker } from "./stageWorker";
 
 /** Stages that bring something of their own to the worker; the others are shown by the kind of their result alone. */
-const WORKERS: Partial<Record<StageId, StageWorker>> = { clear: clearWorker, cutLine: cutLineWorker };
+const WORKERS: Partial<Record<StageId, StageWorker>> = {
+  clear: clearWorker,
+  cutLine: cutLineWorker,
+  films: filmsWorker,
+};
 
 export const stageWorker = (id: StageId): StageWorker => WORKERS[id] ?? {};

@@ -6,12 +6,13 @@ import { type Light } from "./model";
 export type OfColour = (light: Light, out: Float64Array) => void;
 
 /** Nodes along each side of the cube of colours, besides those at colours that must be exact. */
-export const FINE = 25;
+export const FINE = 49;
 export const COARSE = 9;
 
 /** Numbers in the table, times this, are 0..1. */
 const FULL = 255 * 256;
 const SOLVED_AT_ONCE = 96;
+const AT_ONCE = 1 << 17;
 /** Colours that were just looked up are remembered: pictures come back to them. */
 const REMEMBERED = 1 << 15;
 
@@ -35,7 +36,12 @@ export class AmountTable {
     nodes: number,
     exact: readonly number[],
   ) {
-    this.axes = [16, 8, 0].map((shift) => axisOf(nodes, exact.map((c) => (c >> shift) & 255)));
+    this.axes = [16, 8, 0].map((shift) =>
+      axisOf(
+        nodes,
+        exact.map((c) => (c >> shift) & 255),
+      ),
+    );
     const [r, g, b] = this.axes.map((a) => a.codes.length);
     this.steps = [g * b, b, 1];
     this.values = new Uint16Array(r * g * b * outputs);
@@ -43,39 +49,41 @@ export class AmountTable {
   }
 
   /**
-   * Turns colours into planes of bytes.
+   * Turns colours into planes of greys, 255 for nothing: one plane an output.
    *
    * @param colours  0xbbggrr or more, one a pixel, as RGBA bytes are read
-   * @param put      takes the numbers of a stretch of pixels, `outputs` bytes each
    */
-  *through(
-    colours: Uint32Array,
-    put: (from: number, numbers: Uint8Array, count: number) => void,
-  ): Work<void> {
+  *planesOf(colours: Uint32Array): Work<Uint8Array[]> {
     yield* portion(this.prepare(colours), 0, 0.4);
     const { outputs } = this;
+    const planes = Array.from({ length: outputs }, () => new Uint8Array(colours.length));
     const keys = new Int32Array(REMEMBERED).fill(-1);
     const known = new Uint8Array(REMEMBERED * outputs);
-    const room = new Uint8Array(outputs << 16);
-    for (let at = 0; at < colours.length; at += 1 << 16) {
+    for (let at = 0; at < colours.length; at += AT_ONCE) {
       yield 0.4 + (0.6 * at) / colours.length;
-      const count = Math.min(1 << 16, colours.length - at);
-      this.stretch(colours.subarray(at, at + count), keys, known, room);
-      put(at, room, count);
+      this.stretch(colours, at, Math.min(colours.length, at + AT_ONCE), keys, known, planes);
     }
+    return planes;
   }
 
-  private stretch(colours: Uint32Array, keys: Int32Array, known: Uint8Array, room: Uint8Array): void {
+  private stretch(
+    colours: Uint32Array,
+    start: number,
+    end: number,
+    keys: Int32Array,
+    known: Uint8Array,
+    planes: readonly Uint8Array[],
+  ): void {
     const { outputs } = this;
-    for (let i = 0, o = 0; i < colours.length; i++, o += outputs) {
+    for (let i = start; i < end; i++) {
       const colour = colours[i] & 0xffffff;
-      const slot = (Math.imul(colour, 0x9e3779b1) >>> 17) & (REMEMBERED - 1);
+      const slot = Math.imul(colour, 0x9e3779b1) >>> 17;
       const from = slot * outputs;
       if (keys[slot] !== colour) {
         keys[slot] = colour;
         this.read(colour, known, from);
       }
-      for (let k = 0; k < outputs; k++) room[o + k] = known[from + k];
+      for (let k = 0; k < outputs; k++) planes[k][i] = known[from + k];
     }
   }
 
@@ -131,7 +139,7 @@ export class AmountTable {
     this.done[node] = 1;
   }
 
-  /** One colour, 0xbbggrr, read between its corners into bytes. */
+  /** One colour, 0xbbggrr, read between its corners into greys. */
   private read(colour: number, out: Uint8Array, to: number): void {
     const [red, green, blue] = this.axes;
     const [rs, gs, bs] = this.steps;
@@ -152,7 +160,7 @@ export class AmountTable {
     const [wa, wb, wc] = [256 - high, high - middle, middle - low];
     for (let k = 0; k < outputs; k++) {
       const sum = wa * values[a + k] + wb * values[b1 + k] + wc * values[c1 + k] + low * values[d1 + k];
-      out[to + k] = (sum + 32768) >> 16;
+      out[to + k] = 255 - ((sum + 32768) >> 16);
     }
   }
 }

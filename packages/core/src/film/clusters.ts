@@ -93,7 +93,9 @@ function* joined(colours: readonly Counted[], count: number | "auto", all: numbe
   }
   groups = groups.filter((_, i) => !gone[i]);
   // A handful of stray pixels is a colour only where it was asked for.
-  return count === "auto" ? groups.filter((g) => g.count >= LEAST_SHARE * all || groups.length === 1) : groups;
+  return count === "auto"
+    ? groups.filter((g) => g.count >= LEAST_SHARE * all || groups.length === 1)
+    : groups;
 }
 
 function nearestOf(groups: readonly Group[], i: number, gone?: Uint8Array): { to: number; cost: number } {

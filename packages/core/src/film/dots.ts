@@ -2,7 +2,8 @@ import { MM_PER_INCH } from "../maths/units";
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Bits, type Gray } from "../raster/types";
 import { BLUE_NOISE } from "../screen/blueNoise";
-import { markRows, type Mask } from "../screen/mask";
+import { threshold } from "../screen/threshold";
+import { markByMask, markRows, type Mask } from "../screen/mask";
 
 /** How a plate becomes dots: thresholds, and the side of the squares in which its tone is read, in dots of the film. */
 export interface Dotting {
@@ -10,9 +11,11 @@ export interface Dotting {
   readonly side: number;
 }
 
+const HALF = 128;
+
 /** A plate without tones: printed from half on. */
 export const SOLID: Dotting = {
-  mask: { width: 1, height: 1, shift: 0, thresholds: Uint8Array.of(128) },
+  mask: { width: 1, height: 1, shift: 0, thresholds: Uint8Array.of(HALF) },
   side: 1,
 };
 
@@ -40,6 +43,8 @@ export function scattered(mm: number, plate: number, dotsPerInch: number): Dotti
  * @param times  dots of the film along the side of one pixel
  */
 export function* plateDots(tone: Gray, times: number, { mask, side }: Dotting): Work<Bits> {
+  if (times === 1 && mask === SOLID.mask) return yield* threshold(tone, HALF);
+  if (times === 1 && side === 1) return yield* markByMask(tone, mask);
   const { width, height } = tone;
   const across = placesAlong(width, times, side);
   const down = placesAlong(height, times, side);

@@ -39,7 +39,11 @@ export function* drawProof(sheet: ProofSheet, pictures: readonly Rgba[]): Work<R
     const [left, top] = [Math.floor(box.x), Math.floor(box.y)];
     const [width, height] = [Math.ceil(box.width) + 2, Math.ceil(box.height) + 2];
     const rings = flattened(set, 0.05).map(({ points }) => points.map((v, i) => v - (i % 2 ? top : left)));
-    const cover = yield* portion(coverOfRings(rings, width, height), 0.5, 0.5 + (0.5 * k) / sheet.words.length);
+    const cover = yield* portion(
+      coverOfRings(rings, width, height),
+      0.5,
+      0.5 + (0.5 * k) / sheet.words.length,
+    );
     blend(out, { x: left, y: top, width, height }, cover, colour);
   }
   return out;

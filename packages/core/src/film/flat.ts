@@ -38,29 +38,37 @@ export function* separateFlat({ width, height, data }: Rgba, wish: FlatWish): Wo
   const labels = yield* portion(labelsOf(colours, wish), 0, 0.4);
   const planes = wish.inks.map(() => new Uint8Array(count).fill(255));
   const centres = [...wish.inks, wish.garment].map(codesOf);
-  const share = (label: number, i: number, part: number): void => {
-    if (label < planes.length) planes[label][i] -= Math.min(planes[label][i], part);
-  };
+  const mixed = new Mixed(data, labels, width, height, centres);
   yield* portion(
-    inStretches(count, (from, to) => {
-      for (let i = from; i < to; i++) {
-        const label = labels[i];
-        if (label === CLOTH) continue;
-        const alpha = data[4 * i + 3];
-        if (label < MIXED) {
-          planes[label][i] = 255 - alpha;
-          continue;
-        }
-        const [one, other, part] = mixedOf(data, labels, i, width, height, centres, label & ~MIXED);
-        const first = Math.round(part * alpha);
-        share(one, i, first);
-        share(other, i, alpha - first);
-      }
-    }),
+    inStretches(count, (from, to) => sharePixels(labels, planes, mixed, from, to)),
     0.4,
     1,
   );
   return planes;
+}
+
+/** Pixels to their ink, as whole as the art is there; those on the way between two inks to either its part. */
+function sharePixels(
+  labels: Uint8Array,
+  planes: readonly Uint8Array[],
+  mixed: Mixed,
+  from: number,
+  to: number,
+): void {
+  const { data } = mixed;
+  for (let i = from; i < to; i++) {
+    const label = labels[i];
+    if (label === CLOTH) continue;
+    const alpha = data[4 * i + 3];
+    if (label < MIXED) {
+      planes[label][i] = 255 - alpha;
+      continue;
+    }
+    const [one, other, part] = mixed.of(i);
+    const first = Math.round(part * alpha);
+    if (one < planes.length) planes[one][i] -= Math.min(planes[one][i], first);
+    if (other < planes.length) planes[other][i] -= Math.min(planes[other][i], alpha - first);
+  }
 }
 
 /** For each pixel the ink it is nearest to, `MIXED` where it is not near enough; `CLOTH` where nothing is printed. */
@@ -85,95 +93,117 @@ function* labelsOf(colours: Uint32Array, { inks, garment, tolerance }: FlatWish)
     return best === inks.length ? CLOTH : best;
   };
   const labels = new Uint8Array(colours.length);
-  const slots = 1 << 16;
-  const keys = new Int32Array(slots).fill(-1);
-  const known = new Uint8Array(slots);
-  yield* inStretches(colours.length, (from, to) => {
-    for (let i = from; i < to; i++) {
-      const pixel = colours[i];
-      if (pixel >>> 24 === 0) {
-        labels[i] = CLOTH;
-        continue;
-      }
-      const colour = pixel & 0xffffff;
-      const slot = Math.imul(colour, 0x9e3779b1) >>> 16;
-      if (keys[slot] !== colour) {
-        keys[slot] = colour;
-        known[slot] = labelOf(colour);
-      }
-      labels[i] = known[slot];
-    }
-  });
+  const [keys, known] = [new Int32Array(1 << 16).fill(-1), new Uint8Array(1 << 16)];
+  yield* inStretches(colours.length, (from, to) =>
+    labelPixels(colours, labels, keys, known, labelOf, from, to),
+  );
   return labels;
 }
 
-/** Which two inks a pixel is shared between, and the first one's part: of those about it the two that explain it best. */
-function mixedOf(
-  data: Uint8Array,
+/** Each colour's label is worked out once, as long as no other takes its place. */
+function labelPixels(
+  colours: Uint32Array,
   labels: Uint8Array,
-  i: number,
-  width: number,
-  height: number,
-  centres: readonly (readonly number[])[],
-  nearest: number,
-): [one: number, other: number, part: number] {
-  const cloth = centres.length - 1;
-  const pixel = data.subarray(4 * i, 4 * i + 3);
-  // An even area of a colour that no ink has is no edge: it goes to the ink it is most like.
-  if (isEven(data, i, width, height)) return [nearest, nearest, 1];
-  let alone = nearest;
-  for (const reach of REACHES) {
-    const about = labelsAbout(labels, i, width, height, reach, cloth);
-    if (about.length === 1) alone = about[0];
-    if (about.length < 2) continue;
-    const best = bestPair(pixel, centres, about);
-    if (best.off <= OFF_LINE) return [best.one, best.other, best.part];
+  keys: Int32Array,
+  known: Uint8Array,
+  labelOf: (colour: number) => number,
+  from: number,
+  to: number,
+): void {
+  for (let i = from; i < to; i++) {
+    const pixel = colours[i];
+    if (pixel >>> 24 === 0) {
+      labels[i] = CLOTH;
+      continue;
+    }
+    const colour = pixel & 0xffffff;
+    const slot = Math.imul(colour, 0x9e3779b1) >>> 16;
+    if (keys[slot] !== colour) {
+      keys[slot] = colour;
+      known[slot] = labelOf(colour);
+    }
+    labels[i] = known[slot];
   }
-  // A stroke so thin that nothing of it is whole: of all colours, those that explain it.
-  const every = bestPair(pixel, centres, Array.from(centres.keys()));
-  if (every.off <= OFF_LINE / 2 && (every.one === alone || every.other === alone))
-    return [every.one, every.other, every.part];
-  return [alone, alone, 1];
 }
 
 /** An area is even where so far off to all sides no channel differs by more than noise does. */
 const EVEN_OVER = 4;
 const EVEN_WITHIN = 16;
 
-function isEven(data: Uint8Array, i: number, width: number, height: number): boolean {
-  const [x, y] = [i % width, Math.floor(i / width)];
-  for (const by of [EVEN_OVER, EVEN_OVER * width]) {
-    const along = by === EVEN_OVER ? [x, width] : [y, height];
-    for (const sign of [-1, 1]) {
-      const at = along[0] + sign * EVEN_OVER;
-      if (at < 0 || at >= along[1]) continue;
-      const o = 4 * (i + sign * by);
-      if (data[o + 3] === 0) continue;
-      for (let c = 0; c < 3; c++) if (Math.abs(data[o + c] - data[4 * i + c]) > EVEN_WITHIN) return false;
-    }
-  }
-  return true;
-}
+/** What mixed pixels are mixed of. */
+class Mixed {
+  private readonly cloth: number;
 
-function labelsAbout(
-  labels: Uint8Array,
-  i: number,
-  width: number,
-  height: number,
-  reach: number,
-  cloth: number,
-): number[] {
-  const [x, y] = [i % width, Math.floor(i / width)];
-  let seen = 0;
-  for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++)
-    for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) {
-      const label = labels[v * width + u];
-      if (label === CLOTH) seen |= 1 << cloth;
-      else if (label < MIXED) seen |= 1 << label;
+  constructor(
+    readonly data: Uint8Array,
+    private readonly labels: Uint8Array,
+    private readonly width: number,
+    private readonly height: number,
+    private readonly centres: readonly (readonly number[])[],
+  ) {
+    this.cloth = centres.length - 1;
+  }
+
+  /** Which two inks a pixel is shared between, and the first one's part: of those about it the two that explain it best. */
+  of(i: number): [one: number, other: number, part: number] {
+    const { data, centres } = this;
+    const nearest = this.labels[i] & ~MIXED;
+    // An even area of a colour that no ink has is no edge: it goes to the ink it is most like.
+    if (this.isEven(i)) return [nearest, nearest, 1];
+    const pixel = data.subarray(4 * i, 4 * i + 3);
+    let alone = nearest;
+    for (const reach of REACHES) {
+      const about = this.labelsAbout(i, reach);
+      if (about.length === 1) alone = about[0];
+      if (about.length < 2) continue;
+      const best = bestPair(pixel, centres, about);
+      if (best.off <= OFF_LINE) return [best.one, best.other, best.part];
     }
-  const list: number[] = [];
-  for (let k = 0; k <= cloth; k++) if ((seen >> k) & 1) list.push(k);
-  return list;
+    // A stroke so thin that nothing of it is whole: of all colours, those that explain it.
+    const every = bestPair(pixel, centres, Array.from(centres.keys()));
+    if (every.off <= OFF_LINE / 2 && (every.one === alone || every.other === alone))
+      return [every.one, every.other, every.part];
+    return [alone, alone, 1];
+  }
+
+  private isEven(i: number): boolean {
+    const { data, width, height } = this;
+    const [x, y] = [i % width, Math.floor(i / width)];
+    return (
+      (x < EVEN_OVER || this.isAlike(i, i - EVEN_OVER)) &&
+      (x + EVEN_OVER >= width || this.isAlike(i, i + EVEN_OVER)) &&
+      (y < EVEN_OVER || this.isAlike(i, i - EVEN_OVER * width)) &&
+      (y + EVEN_OVER >= height || this.isAlike(i, i + EVEN_OVER * width)) &&
+      data[4 * i + 3] > 0
+    );
+  }
+
+  /** What is clear says nothing against it. */
+  private isAlike(i: number, j: number): boolean {
+    const { data } = this;
+    const [o, p] = [4 * i, 4 * j];
+    return (
+      data[p + 3] === 0 ||
+      (Math.abs(data[o] - data[p]) <= EVEN_WITHIN &&
+        Math.abs(data[o + 1] - data[p + 1]) <= EVEN_WITHIN &&
+        Math.abs(data[o + 2] - data[p + 2]) <= EVEN_WITHIN)
+    );
+  }
+
+  private labelsAbout(i: number, reach: number): number[] {
+    const { labels, width, height, cloth } = this;
+    const [x, y] = [i % width, Math.floor(i / width)];
+    let seen = 0;
+    for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++)
+      for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) {
+        const label = labels[v * width + u];
+        if (label === CLOTH) seen |= 1 << cloth;
+        else if (label < MIXED) seen |= 1 << label;
+      }
+    const list: number[] = [];
+    for (let k = 0; k <= cloth; k++) if ((seen >> k) & 1) list.push(k);
+    return list;
+  }
 }
 
 function bestPair(
@@ -189,7 +219,8 @@ function bestPair(
       const part = Math.min(1, Math.max(0, share));
       // Beyond either end the pixel is off by what is left as well; counted in code values, as pairs differ in length.
       const distance = Math.sqrt((off * off + (share - part) * (share - part)) * whole);
-      if (distance < least) [least, best] = [distance, { one, other, part, off: distance / Math.sqrt(whole) }];
+      if (distance < least)
+        [least, best] = [distance, { one, other, part, off: distance / Math.sqrt(whole) }];
     }
   return best;
 }

@@ -28,7 +28,12 @@ export function* keptBeside(
       if (colour !== last) {
         last = colour;
         const d = labDistance(labOf(colour & 255, (colour >> 8) & 255, colour >> 16), cloth);
-        share = d <= tolerance ? 0 : softness === 0 ? 255 : Math.min(255, Math.round((255 * (d - tolerance)) / softness));
+        share =
+          d <= tolerance
+            ? 0
+            : softness === 0
+              ? 255
+              : Math.min(255, Math.round((255 * (d - tolerance)) / softness));
       }
       kept[i] = share;
     }

@@ -116,7 +116,10 @@ export function* trapped(
       out.push(plane);
       continue;
     }
-    const part = (from: number, to: number): [number, number] => [(k + from) / planes.length, (k + to) / planes.length];
+    const part = (from: number, to: number): [number, number] => [
+      (k + from) / planes.length,
+      (k + to) / planes.length,
+    ];
     const wider = yield* portion(spread(plane, width, height, byPx), ...part(0, 0.9));
     const own = plane.slice();
     yield* portion(

@@ -66,7 +66,10 @@ export function layProof({ title, size, aspect, ways }: Proof): ProofSheet {
     way.inks.forEach((ink, n) => {
       const left = x + n * each;
       patches.push({ x: left, y: foots + 8, width: 3.4, height: 3.4, colour: ink.colour });
-      words.push({ paths: fitted(ink.name, 2, left + 4.4, foots + 10.6, Math.max(2, each - 5.4)), colour: SOFT });
+      words.push({
+        paths: fitted(ink.name, 2, left + 4.4, foots + 10.6, Math.max(2, each - 5.4)),
+        colour: SOFT,
+      });
     });
   });
   return { widthMm: PAGE_W, heightMm: PAGE_H, pictures, patches, words };

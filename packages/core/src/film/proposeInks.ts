@@ -23,12 +23,7 @@ const APART = 9;
  * @param opacity  of every ink
  * @returns #rrggbb in print order
  */
-export function* proposeInks(
-  picture: Rgba,
-  garment: number,
-  count: number,
-  opacity: number,
-): Work<string[]> {
+export function* proposeInks(picture: Rgba, garment: number, count: number, opacity: number): Work<string[]> {
   const counted = yield* portion(countColours(picture, true), 0, 0.2);
   const samples = samplesOf(counted);
   const pool = candidatesOf(counted, garment);
@@ -99,7 +94,9 @@ const lightOfCounted = ({ red, green, blue }: Counted): Light => [
 function candidatesOf(counted: readonly Counted[], garment: number): string[] {
   const all = counted.reduce((sum, c) => sum + c.count, 0);
   const usual = counted.filter((c) => c.count > all * 1e-5);
-  const list = ["#ffffff", "#000000"].filter((hex) => labDistance(labOfHex(hex), labOfHex(hexOfNumber(garment))) > APART);
+  const list = ["#ffffff", "#000000"].filter(
+    (hex) => labDistance(labOfHex(hex), labOfHex(hexOfNumber(garment))) > APART,
+  );
   const taken = [...list, hexOfNumber(garment)].map(labOfHex);
   const chosen: string[] = [];
   const apart = new Float64Array(usual.length).fill(Infinity);
@@ -117,7 +114,12 @@ function candidatesOf(counted: readonly Counted[], garment: number): string[] {
   return [...list, ...chosen];
 }
 
-function errorOf(samples: readonly Sample[], garment: number, inks: readonly string[], opacity: number): number {
+function errorOf(
+  samples: readonly Sample[],
+  garment: number,
+  inks: readonly string[],
+  opacity: number,
+): number {
   const layers: Layer[] = inPrintOrder(inks, garment).map((hex) => ({
     light: lightOf(parseInt(hex.slice(1), 16)),
     opacity,

@@ -131,7 +131,12 @@ export function laidOver(
 const MOST_SHOWN = 12;
 
 /** Where the print is off: the art in pale grey, and over it red as strong as the CIEDE2000 difference. */
-function* errorOver({ art, garment }: Print, seen: Rgba, { part, width, height }: Seen, plates: Plates): Work<Rgba> {
+function* errorOver(
+  { art, garment }: Print,
+  seen: Rgba,
+  { part, width, height }: Seen,
+  plates: Plates,
+): Work<Rgba> {
   const own = scaled(part, art.width / plates.finish.widthPx);
   yield* readyRgba(art, own.width / width);
   const wanted = viewRgba(art, own, width, height);
@@ -181,9 +186,7 @@ export function* proofIn(plates: Plates, width: number, height: number, look: Pr
   for (const tone of print.tones) {
     const part = { x: 0, y: 0, width: tone.width, height: tone.height };
     yield* readyGray(tone, tone.width / width);
-    shares.push(
-      width === tone.width && height === tone.height ? tone : viewGray(tone, part, width, height),
-    );
+    shares.push(width === tone.width && height === tone.height ? tone : viewGray(tone, part, width, height));
     yield (0.5 * shares.length) / print.tones.length;
   }
   const inks = plates.plates.map(({ name, ink }, k) => ({

@@ -12,7 +12,11 @@ const SETS: readonly [string, number, Layer[]][] = [
 
 /** What is seen of each layer: what lies on it is taken off. Under a full layer an amount cannot be told. */
 const seenOf = (amounts: ArrayLike<number>): number[] =>
-  Array.from(amounts, (a, k) => Array.from(amounts).slice(k + 1).reduce((left, over) => left * (1 - over), a));
+  Array.from(amounts, (a, k) =>
+    Array.from(amounts)
+      .slice(k + 1)
+      .reduce((left, over) => left * (1 - over), a),
+  );
 
 test.each(SETS)("%s: known amounts are found again", (_, garment, layers) => {
   const next = seeded(7);

@@ -23,15 +23,16 @@ const RESTS = 5e-4;
 /** A print this near, in the weighed square of light, needs no other beginning. */
 const NEAR_ENOUGH = 2e-5;
 /** Where else to begin. */
-const BEGINNINGS = [0, 0.5];
+const BEGINNINGS = [0.5, 1];
 
 /**
  * Amounts of inks, 0..1 each, whose print comes nearest to a colour: least squares over the printing model, weighed
  * as code values would be, within bounds. The model is a straight line in any one amount but not in all of them: so it is
  * made straight where the amounts are, that is solved by coordinate descent, and again from there; a step that does not
  * come nearer is shortened. Where the colour is not reached it is begun anew from elsewhere. Amounts that are given stay.
+ * Begun at bare cloth, so that what shows nowhere is not printed.
  *
- * @param amounts  where to begin; gets the result
+ * @param amounts  gets the result
  * @see `printedLight`
  * @see Levenberg, "A method for the solution of certain non-linear problems in least squares", Q. Appl. Math. 2, 1944
  * @see Wright, "Coordinate descent algorithms", Math. Program. 151, 2015
@@ -63,6 +64,7 @@ export class AmountSolver {
     for (let c = 0; c < 3; c++) this.weight[c] = 1 / Math.sqrt(0.02 + target[c]);
     const fixed = this.wanted.layers.map((_, k) => given?.[k]?.(target));
     const put = (): void => fixed.forEach((a, k) => a !== undefined && (amounts[k] = a));
+    amounts.fill(0);
     put();
     let least = this.from(target, amounts);
     for (const start of BEGINNINGS) {

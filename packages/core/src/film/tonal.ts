@@ -23,15 +23,7 @@ export interface TonalWish {
  */
 export function* separateTonal(picture: Rgba, wish: TonalWish): Work<Uint8Array[]> {
   const seen = yield* portion(seenOn(picture, wish.garment), 0, 0.2);
-  const table = tableFor(wish);
-  const { outputs } = table;
-  const planes = wish.layers.map(() => new Uint8Array(seen.length));
-  const put = (from: number, numbers: Uint8Array, count: number): void => {
-    for (const [k, plane] of planes.entries())
-      for (let i = 0, o = k; i < count; i++, o += outputs) plane[from + i] = 255 - numbers[o];
-  };
-  yield* portion(table.through(seen, put), 0.2, 1);
-  return planes;
+  return yield* portion(tableFor(wish).planesOf(seen), 0.2, 1);
 }
 
 const tables = new Map<string, AmountTable>();

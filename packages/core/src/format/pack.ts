@@ -33,3 +33,17 @@ export function* packedPlanes({
   }
   return { colour: concat(parts.colour), alpha: concat(parts.alpha) };
 }
+
+/** Bytes packed by zlib in portions. */
+export function* packedBytes(bytes: Uint8Array): Work<Uint8Array> {
+  const parts: Uint8Array[] = [];
+  const zlib = new Deflate({ level: 4, chunkSize: 1 << 16 });
+  zlib.onData = (part) => void parts.push(part as Uint8Array);
+  for (let at = 0; at < bytes.length; at += PACKED_AT_ONCE) {
+    yield at / bytes.length;
+    zlib.push(bytes.slice(at, at + PACKED_AT_ONCE), at + PACKED_AT_ONCE >= bytes.length);
+  }
+  return concat(parts);
+}
+
+const PACKED_AT_ONCE = 1 << 18;

@@ -40,7 +40,11 @@ export function planeOf(
 }
 
 /** Dots as an image of a PDF, marks black. @param group4  them in Group 4 code */
-export const bitsOf = (context: PDFContext, { width, height }: Pick<Bits, "width" | "height">, group4: Uint8Array): PDFRef =>
+export const bitsOf = (
+  context: PDFContext,
+  { width, height }: Pick<Bits, "width" | "height">,
+  group4: Uint8Array,
+): PDFRef =>
   context.register(
     context.stream(group4, {
       Type: "XObject",

@@ -18,7 +18,10 @@ export async function writeProofPdf(
     content.push(`q ${width} 0 0 ${-height} ${x} ${y + height} cm /Way${k} Do Q`);
   });
   for (const { x, y, width, height, colour } of sheet.patches)
-    content.push(`${paint(colour)} ${x} ${y} ${width} ${height} re f`, `0.1 w 0.5 G ${x} ${y} ${width} ${height} re S`);
+    content.push(
+      `${paint(colour)} ${x} ${y} ${width} ${height} re f`,
+      `0.1 w 0.5 G ${x} ${y} ${width} ${height} re S`,
+    );
   for (const { paths, colour } of sheet.words)
     content.push(paint(colour), drawn(pathSetOf({ name: "", use: "fill", colour }, paths)), "f");
   page.node.set(PDFName.of("Contents"), context.register(context.flateStream(content.join("\n"))));

@@ -49,7 +49,10 @@ function outlinesOf(drawn: string, place: (u: number, v: number) => Point): Knot
     else if (command === "Q") {
       // A parabola's two cubic handles lie two thirds of the way to its one.
       const [from, middle, end] = [knots.at(-1)!.at, to(0), to(2)];
-      const third = (p: Point): Point => [p[0] + (2 / 3) * (middle[0] - p[0]), p[1] + (2 / 3) * (middle[1] - p[1])];
+      const third = (p: Point): Point => [
+        p[0] + (2 / 3) * (middle[0] - p[0]),
+        p[1] + (2 / 3) * (middle[1] - p[1]),
+      ];
       put(end, third(from), third(end));
     } else if (command === "C") put(to(4), to(0), to(2));
     else if (knots.length > 1) paths.push({ knots: closedUp(knots), closed: true });

@@ -61,6 +61,8 @@ export interface Print {
   readonly tones: readonly Gray[];
   /** What the print is to look like. */
   readonly art: Rgba;
+  /** Of flat colours: greys of what the white under the others is to show of itself, 0 = all; null where that is nothing. */
+  readonly whiteSeen: Uint8Array | null;
   /** Why these inks, where they were found. */
   readonly reason: string | null;
   /** The inks as they are set, or were found. */

@@ -8,9 +8,10 @@ import { size } from "./size/size";
 import { type AnyStage } from "./stage";
 import { tone } from "./tone/tone";
 import { trace } from "./trace/trace";
+import { transfer } from "./transfer/transfer";
 
 /** Every stage there is, in the order of work. A new stage is one folder beside this file and one entry here. */
-const ALL = [artwork, size, clear, tone, blackWhite, trace, cutLine, films] as const;
+const ALL = [artwork, size, clear, tone, blackWhite, trace, cutLine, films, transfer] as const;
 
 export type StageId = (typeof ALL)[number]["id"];
 export type RegisteredStage = AnyStage & { readonly id: StageId; readonly gives: ResultKind };

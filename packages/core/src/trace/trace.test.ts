@@ -192,7 +192,7 @@ describe("the stage", () => {
     const paths = results[2].result as Paths;
     expect(paths.sets[0].closed).toHaveLength(2);
     const doing = async <T>(work: Generator<number, T, void>): Promise<T> => finish(work);
-    for await (const { name, bytes } of stageById("trace").files!(paths, {}, doing)) {
+    for await (const { name, bytes } of stageById("trace").files!(paths, {}, doing, "1042")) {
       expect(name).toBe("trace.svg");
       const text = new TextDecoder().decode(bytes);
       expect(text).toContain('width="9.6mm" height="9.6mm" viewBox="0 0 9.6 9.6"');

@@ -3,7 +3,7 @@ import { NumberInput } from "@mantine/core";
 import css from "./ReadingsColumn.module.css";
 
 interface Limit {
-  readonly name: Exclude<keyof Limits, "machineDotsPerInch" | "sheetMm">;
+  readonly name: Exclude<keyof Limits, "machineDotsPerInch" | "sheetMm" | "filmMm">;
   readonly words: string;
   readonly says: string;
   readonly least: number;
@@ -85,6 +85,15 @@ const LIMITS: readonly Limit[] = [
     unit: "mm²",
     decimals: 1,
   },
+  {
+    name: "registerMm",
+    words: "Plates off by",
+    says: "How far plates may come to lie off each other on the press",
+    least: 0,
+    most: 5,
+    unit: "mm",
+    decimals: 2,
+  },
 ];
 
 /** Limits that may be unknown, and what stands in the field then. */
@@ -102,6 +111,14 @@ const OPEN = [
     words: "Cut up to",
     says: "Longest cut that the machine takes",
     least: 10,
+    most: 100000,
+    unit: "mm",
+  },
+  {
+    name: "filmMm",
+    words: "Film up to",
+    says: "Widest film that the printer takes",
+    least: 20,
     most: 100000,
     unit: "mm",
   },

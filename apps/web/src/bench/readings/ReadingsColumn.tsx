@@ -6,6 +6,7 @@ import {
   type Finish,
   type Limits,
   type Place,
+  type PlateReading,
   type ReadingFace,
   type Readings,
   type Route,
@@ -21,6 +22,7 @@ import { Regions } from "./Regions";
 import { Response } from "./Response";
 import { RunLengths } from "./RunLengths";
 import { LimitFields } from "./LimitFields";
+import { PlateTable } from "./PlateTable";
 
 interface Props {
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
@@ -32,6 +34,8 @@ interface Props {
   readonly places: Check | null;
   readonly setPlaces: (check: Check | null) => void;
   readonly fly: (place: Place) => void;
+  /** So many were ordered. */
+  readonly pieces: number;
   readonly handOver: () => void;
   readonly setLimits: (limits: Limits) => void;
   /** Has a stage's settings changed as a check proposes. */
@@ -40,8 +44,8 @@ interface Props {
 
 /** The right column: everything that is measured. */
 export function ReadingsColumn(props: Props) {
-  const { inspected, stale, finish, limits, stages, places, setPlaces, fly, handOver, setLimits, repair } =
-    props;
+  const { inspected, stale, finish, limits, stages, places, pieces } = props;
+  const { setPlaces, fly, handOver, setLimits, repair } = props;
   const found = inspected?.found;
   return (
     <aside className={css.column} aria-label="Checks and readings">
@@ -65,7 +69,7 @@ export function ReadingsColumn(props: Props) {
         {found && (
           <div className={stale ? css.stale : undefined}>
             {found.stages.map(({ stage, readings }) => (
-              <StageChart key={stage} stage={stage} readings={readings} />
+              <StageChart key={stage} {...{ stage, readings, pieces }} />
             ))}
             <dl>
               {found.stages.map(({ stage, readings }) => (
@@ -97,7 +101,7 @@ interface OfStage {
 const facesOf = ({ stage, readings }: OfStage): [string, ReadingFace][] =>
   Object.entries(stageById(stage).readings ?? {}).filter(([name]) => name in readings);
 
-function StageChart({ stage, readings }: OfStage) {
+function StageChart({ stage, readings, pieces }: OfStage & { readonly pieces: number }) {
   const series = facesOf({ stage, readings })
     .filter(([, { display }]) => display === "filled" || display === "line")
     .map(([name, { label, display }]) => ({
@@ -121,6 +125,9 @@ function StageChart({ stage, readings }: OfStage) {
         <Regions key={name} label={label} shares={readings[name] as readonly number[]} />
       ))}
       {runs.length > 0 && <RunLengths series={runs} />}
+      {shown("plates").map(([name]) => (
+        <PlateTable key={name} plates={readings[name] as readonly PlateReading[]} pieces={pieces} />
+      ))}
     </>
   );
 }

@@ -27,6 +27,7 @@ interface Props {
 /** A single plate is marked or bare; of several, those that are marked are named. */
 function marksText({ plates }: Reading): string {
   if (plates.length === 0) return "";
+  if (plates.some((p) => p.percent !== undefined)) return inksText(plates);
   if (plates.length === 1) return plates[0].marked ? " mark" : " bare";
   return ` ${
     plates
@@ -34,6 +35,12 @@ function marksText({ plates }: Reading): string {
       .map((p) => p.name)
       .join(" ") || "bare"
   }`;
+}
+
+/** Of inks the percent of each that is wanted there; zero is said too, where all are. */
+function inksText(plates: Reading["plates"]): string {
+  const printed = plates.filter((p) => p.percent! > 0).map((p) => `${p.name} ${p.percent!.toFixed(0)}`);
+  return printed.length > 0 ? ` ${printed.join("  ")}` : " all 0 %";
 }
 
 /** The light table's own bar: zoom, wipe, backing, and the reading under the pointer. */

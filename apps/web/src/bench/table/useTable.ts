@@ -49,6 +49,7 @@ export function useTable(firstBacking: string, material: Backing | null) {
       setBeside,
       /** Names of plates and sets of paths that are not shown. */
       hidden,
+      hideLayers: setHidden,
       toggleLayer: (name: string) =>
         setHidden((h) => (h.includes(name) ? h.filter((n) => n !== name) : [...h, name])),
       stepBacking: () => setBacking((b) => (b + 1) % backings.length),

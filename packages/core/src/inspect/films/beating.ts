@@ -7,17 +7,26 @@ import { figure, type Check } from "../check";
 const LONGEST_MM = 60;
 
 /** Screens that beat with each other, or with the mesh that they are printed through. */
-export function checkBeats(inks: readonly { readonly ink: Ink; readonly screen: InkScreen }[], finish: Finish): Check {
+export function checkBeats(
+  inks: readonly { readonly ink: Ink; readonly screen: InkScreen }[],
+  finish: Finish,
+): Check {
   const ruled = inks.flatMap(({ ink, screen }) =>
     screen !== "solid" && "linesPerInch" in screen
       ? [{ ink, own: ruledScreen(ink.name, screen.linesPerInch, screen.angle) }]
       : [],
   );
   const pairs: [Ruled, Ruled][] = [];
-  for (const [k, { own }] of ruled.entries()) for (const { own: other } of ruled.slice(k + 1)) pairs.push([own, other]);
+  for (const [k, { own }] of ruled.entries())
+    for (const { own: other } of ruled.slice(k + 1)) pairs.push([own, other]);
   const meshes = ruled.flatMap(({ ink, own }): [Ruled, Ruled][] =>
     ink.meshPerCm
-      ? [[overtones(own), { name: `its mesh of ${figure(ink.meshPerCm)}`, perMm: ink.meshPerCm / 10, angle: 0, orders: 1 }]]
+      ? [
+          [
+            overtones(own),
+            { name: `its mesh of ${figure(ink.meshPerCm)}`, perMm: ink.meshPerCm / 10, angle: 0, orders: 1 },
+          ],
+        ]
       : [],
   );
   const longest = Math.max(LONGEST_MM, finish.widthMm, finish.heightMm);

@@ -18,7 +18,12 @@ export function* checkFineDots(
   finish: Finish,
   dotMm: number,
 ): Work<Check> {
-  const found: { readonly name: string; readonly count: number; readonly mm: number; readonly places: readonly Place[] }[] = [];
+  const found: {
+    readonly name: string;
+    readonly count: number;
+    readonly mm: number;
+    readonly places: readonly Place[];
+  }[] = [];
   for (const [k, { name, bits }] of plates.entries()) {
     const { meshPerCm } = inks[k];
     const mm = meshPerCm === undefined ? dotMm : finestDotMm(meshPerCm);

@@ -32,7 +32,7 @@ export function* checkPeeking(
   yield* portion(
     inStretches(white.length, (from, to) => {
       for (let i = from; i < to; i++) {
-        let cover = seen && seen[i] < HALF ? 255 : 0;
+        let cover = seen ? 255 - seen[i] : 0;
         for (const plane of over) cover += 255 - plane[i];
         bare[i] = cover < HALF ? 1 : 0;
       }

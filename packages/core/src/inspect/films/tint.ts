@@ -15,8 +15,8 @@ export interface NamedTone {
 }
 
 /**
- * A faint tint where nothing should be, from 0.4 percent: a haze that runs up to the film's edge or to where there is
- * no art. On each plate by itself, as each is its own film.
+ * A faint tint where nothing should be, from 0.4 percent: all plates together print next to nothing, up to the film's edge
+ * or to where there is no art. It comes out as a haze of dots.
  *
  * @param alpha    of the art, every fourth byte from the fourth on
  * @param finish   of the tones
@@ -28,32 +28,20 @@ export function* checkTint(
   finish: Finish,
   areaMm2: number,
 ): Work<Check> {
+  const { widthPx: width, heightPx: height } = finish;
   const perMm = dotsPerMm(finish);
+  const sums = yield* portion(faintSums(plates, width * height), 0, 0.4);
+  const rowAt = (y: number, row: Uint8Array): void => {
+    const edge = y === 0 || y === height - 1;
+    for (let x = 0, i = y * width; x < width; x++, i++)
+      row[x] =
+        sums[i] === 0 ? 0 : edge || x === 0 || x === width - 1 || isBareBeside(alpha, i, width) ? 2 : 1;
+  };
   const smallest = Math.max(1, Math.ceil(areaMm2 * perMm * perMm));
-  const hazes: { readonly name: string; readonly most: number; readonly mm2: number; readonly boxes: Box[] }[] = [];
-  for (const [k, { name, tone }] of plates.entries()) {
-    const { width, height, data } = tone;
-    const rowAt = (y: number, row: Uint8Array): void => {
-      for (let x = 0, i = y * width; x < width; x++, i++) {
-        const amount = 255 - data[i];
-        row[x] = amount === 0 || amount > FAINT ? 0 : x === 0 || y === 0 || x === width - 1 || y === height - 1 || isBareBeside(alpha, i, width) ? 2 : 1;
-      }
-    };
-    const found = yield* portion(componentsOf(width, height, rowAt, smallest), k / plates.length, (k + 0.8) / plates.length);
-    const boxes = found.filter((c) => c.strong > 0);
-    if (boxes.length === 0) continue;
-    let most = 0;
-    yield* portion(
-      inStretches(data.length, (from, to) => {
-        for (let i = from; i < to; i++) if (255 - data[i] <= FAINT) most = Math.max(most, 255 - data[i]);
-      }),
-      (k + 0.8) / plates.length,
-      (k + 1) / plates.length,
-    );
-    const pixels = boxes.reduce((sum, b) => sum + b.pixels, 0);
-    hazes.push({ name, most: (100 * most) / 255, mm2: pixels / perMm / perMm, boxes });
-  }
-  if (hazes.length === 0)
+  const boxes = (yield* portion(componentsOf(width, height, rowAt, smallest), 0.4, 0.8)).filter(
+    (c) => c.strong > 0,
+  );
+  if (boxes.length === 0)
     return {
       id: "tint",
       level: "fine",
@@ -63,23 +51,58 @@ export function* checkTint(
       detail: "Background is zero on every plate.",
       places: [],
     };
-  const worst = hazes.reduce((a, b) => (b.mm2 > a.mm2 ? b : a));
+  const most = plates.map(() => 0);
+  for (const [k, { tone }] of plates.entries())
+    yield* inStretches(sums.length, (from, to) => {
+      for (let i = from; i < to; i++) if (sums[i] > 0) most[k] = Math.max(most[k], 255 - tone.data[i]);
+    });
+  const mm2 = boxes.reduce((sum, b) => sum + b.pixels, 0) / perMm / perMm;
+  const percent = (100 * Math.max(...most)) / 255;
+  // A background lies about the art; what runs to the edge in places may be the art's own shade.
+  const about = shareOfEdge(sums, alpha, width, height) >= ABOUT;
   return {
     id: "tint",
-    level: "stop",
-    value: Math.round(worst.most * 10) / 10,
+    level: about ? "stop" : "look",
+    value: Math.round(percent * 10) / 10,
     unit: "%",
-    text: `Tint on ${hazes.map((h) => h.name).join(", ")}`,
-    detail: `Up to ${figure(worst.most)} % over ${figure(worst.mm2, 0)} mm² on ${worst.name}: prints as a haze of dots. Clear the background, or take the garment's colour out.`,
-    places: firstOf(
-      hazes.flatMap((h) => h.boxes),
-      MOST_PLACES,
-      (a, b) => b.pixels - a.pixels,
-    ).map((b) => placeOf(b, finish)),
+    text: about ? "Tint where nothing should be" : "Faint tint up to the edge",
+    detail: `Up to ${figure(percent)} % over ${figure(mm2, 0)} mm², on ${plates
+      .filter((_, k) => most[k] > 0)
+      .map((p) => p.name)
+      .join(", ")}: a haze of dots. Clear the background, or take the garment's colour out.`,
+    places: firstOf(boxes, MOST_PLACES, (a, b) => b.pixels - a.pixels).map((b) => placeOf(b, finish)),
   };
 }
 
-type Box = ReturnType<typeof componentsOf> extends Work<(infer C)[]> ? C : never;
+/** From this share of the film's edge on a tint is a background's. */
+const ABOUT = 0.4;
+
+/** Share of the edge, as far as there is art on it, that is faint; 1 where the art ends before the edge. */
+function shareOfEdge(sums: Uint8Array, alpha: Uint8Array, width: number, height: number): number {
+  let [faint, count] = [0, 0];
+  const look = (i: number): void => {
+    if (alpha[4 * i + 3] === 0) return;
+    count++;
+    if (sums[i] > 0) faint++;
+  };
+  for (let x = 0; x < width; x++) (look(x), look((height - 1) * width + x));
+  for (let y = 0; y < height; y++) (look(y * width), look(y * width + width - 1));
+  return count === 0 ? 1 : faint / count;
+}
+
+/** All plates together where they print next to nothing; 0 where they print nothing, or more. */
+function* faintSums(plates: readonly NamedTone[], count: number): Work<Uint8Array> {
+  const sums = new Uint8Array(count);
+  yield* inStretches(count, (from, to) => {
+    for (const { tone } of plates) addFaint(tone.data, sums, from, to);
+    for (let i = from; i < to; i++) if (sums[i] > FAINT) sums[i] = 0;
+  });
+  return sums;
+}
+
+function addFaint(plane: Uint8Array, sums: Uint8Array, from: number, to: number): void {
+  for (let i = from; i < to; i++) sums[i] = Math.min(FAINT + 1, sums[i] + 255 - plane[i]);
+}
 
 const isBareBeside = (alpha: Uint8Array, i: number, width: number): boolean =>
   alpha[4 * i - 1] === 0 ||

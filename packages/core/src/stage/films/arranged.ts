@@ -57,17 +57,19 @@ export function* arranged(
       ink.role === "underbase" || ink.flat ? [] : [{ plane: own[j], under: ink.under }],
     );
     if (flat) {
-      own[k] = yield* portion(
-        underbaseOf(over, planes[k], strength, width, height, -spreadMm * perMm),
-        0.6,
-        1,
-      );
+      const under = underbaseOf(over, planes[k], strength, width, height, -spreadMm * perMm);
+      own[k] = yield* portion(under, 0.6, 0.9);
+      if (spreadMm > 0) own[k] = yield* portion(moveEdge(own[k], width, height, spreadMm * perMm), 0.9, 1);
       continue;
     }
     const white = strength < 1 ? yield* weaker(own[k], strength) : own[k];
     own[k] =
       spreadMm < 0
-        ? yield* portion(pulledIn(white, [...over.map((o) => o.plane), white], width, height, -spreadMm * perMm), 0.6, 1)
+        ? yield* portion(
+            pulledIn(white, [...over.map((o) => o.plane), white], width, height, -spreadMm * perMm),
+            0.6,
+            1,
+          )
         : yield* moveEdge(white, width, height, spreadMm * perMm);
   }
   return own;

@@ -1,5 +1,3 @@
-import { labDistance } from "../../colour/oklab";
-import { labOfHex } from "../../film/clusters";
 import { type Ink } from "../../film/ink";
 import { keptBeside } from "../../film/knockOut";
 import { type Check, type Limits } from "../../inspect/check";
@@ -24,13 +22,15 @@ export function* checksOf(
   limits: Limits,
 ): Work<Check[]> {
   const { plates, finish } = result;
-  const { tones, chosen } = result.print!;
+  const { tones, chosen, whiteSeen } = result.print!;
   const own = picture.finish;
   const planes = tones.map((t) => t.data);
   const named = plates.map(({ name }, k) => ({ name, tone: tones[k] }));
   const list: Check[] = [];
   list.push(yield* portion(checkTint(named, picture.colour.data, own, limits.areaMm2), 0, 0.2));
-  list.push(...(yield* portion(peeking(picture, planes, chosen, settings, own, limits), 0.2, 0.4)));
+  list.push(
+    ...(yield* portion(peeking(picture, whiteSeen, planes, chosen, settings, own, limits), 0.2, 0.4)),
+  );
   if (settings.separate === "flat") {
     const inked = planes.filter((_, k) => chosen[k].role === "ink");
     const openings = yield* portion(checkOpenings(inked, own, limits.registerMm), 0.4, 0.5);
@@ -39,13 +39,19 @@ export function* checksOf(
   list.push(yield* portion(checkFineDots(plates, chosen, finish, limits.dotMm), 0.5, 0.8));
   list.push(yield* portion(checkTotalInk(planes, own, settings.totalInk), 0.8, 0.9));
   list.push(yield* portion(checkPlates(plates, finish), 0.9, 1));
-  list.push(checkBeats(chosen.map((ink) => ({ ink, screen: screenOf(ink, settings) })), own));
+  list.push(
+    checkBeats(
+      chosen.map((ink) => ({ ink, screen: screenOf(ink, settings) })),
+      own,
+    ),
+  );
   list.push(...checkFilmWidth(own, settings.marks ? MARGIN_MM : 0, limits.filmMm));
   return list;
 }
 
 function* peeking(
   picture: Picture,
+  whiteSeen: Uint8Array | null,
   planes: readonly Uint8Array[],
   inks: readonly Ink[],
   settings: FilmsSettings,
@@ -55,7 +61,8 @@ function* peeking(
   const at = inks.findIndex((i) => i.role === "underbase");
   if (at < 0) return [];
   const over = planes.filter((_, k) => inks[k].role !== "underbase");
-  const seen = yield* portion(meantWhite(picture, settings, inks, at), 0, 0.2);
+  const seen =
+    settings.separate === "flat" ? whiteSeen : yield* portion(meantWhite(picture, settings), 0, 0.2);
   const { check, needMm } = yield* checkPeeking(planes[at], over, seen, finish, limits.registerMm);
   if (check.level === "fine" || !Array.isArray(settings.inks)) return [check];
   const spreadMm = Math.max(-5, Math.round((inks[at].spreadMm - needMm) * 100) / 100);
@@ -63,26 +70,12 @@ function* peeking(
   return [{ ...check, repair: { label: `Choke the white ${Math.abs(spreadMm)} mm`, change } }];
 }
 
-/**
- * Where white is to be seen as it is, as greys: of flat colours where the art is white and no other ink is; of many tones
- * wherever there is art. Null where it is seen nowhere.
- */
-function* meantWhite(
-  { colour }: Picture,
-  { separate, garment }: FilmsSettings,
-  inks: readonly Ink[],
-  at: number,
-): Work<Uint8Array | null> {
-  const white = labOfHex(inks[at].colour);
-  const flat = separate === "flat";
-  if (flat && inks.some((i) => i.role !== "underbase" && labDistance(labOfHex(i.colour), white) < NEAR)) return null;
+/** Of many tones white is to be seen wherever there is art that is not the garment's own colour: greys, 0 = meant. */
+function* meantWhite({ colour }: Picture, { garment }: FilmsSettings): Work<Uint8Array> {
   const colours = new Uint32Array(colour.data.buffer, colour.data.byteOffset, colour.width * colour.height);
-  const seen = yield* keptBeside(colours, flat ? inks[at].colour : garment, { tolerance: NEAR, softness: 0 });
+  const seen = yield* keptBeside(colours, garment, { tolerance: NEAR, softness: 0 });
   yield* inStretches(seen.length, (from, to) => {
-    for (let i = from; i < to; i++) {
-      const meant = colours[i] >>> 24 >= 128 && (seen[i] === 0) === flat;
-      seen[i] = meant ? 0 : 255;
-    }
+    for (let i = from; i < to; i++) seen[i] = colours[i] >>> 24 >= 128 && seen[i] > 0 ? 0 : 255;
   });
   return seen;
 }

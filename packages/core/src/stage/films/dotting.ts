@@ -18,14 +18,23 @@ export function screenOf({ screen, role, strength, under }: Ink, settings: Films
 }
 
 const hasWeakUnder = ({ inks }: FilmsSettings, role: Ink["role"]): boolean =>
-  role === "underbase" && Array.isArray(inks) && inks.some((i) => i.role !== "underbase" && i.under > 0 && i.under < 1);
+  role === "underbase" &&
+  Array.isArray(inks) &&
+  inks.some((i) => i.role !== "underbase" && i.under > 0 && i.under < 1);
 
 /** Thresholds for the ink's dots. @param plate  its number in print order */
 export function* dottingOf(screen: InkScreen, plate: number, dotsPerInch: number): Work<Dotting> {
   if (screen === "solid") return SOLID;
   if ("scatterMm" in screen) return scattered(screen.scatterMm, plate, dotsPerInch);
   const { linesPerInch, angle, dot } = screen;
-  const mask = yield* keptScreenMask({ linesPerInch, angle, dot, dotsPerInch, smallestMark: 1, smallestGap: 1 });
+  const mask = yield* keptScreenMask({
+    linesPerInch,
+    angle,
+    dot,
+    dotsPerInch,
+    smallestMark: 1,
+    smallestGap: 1,
+  });
   return { mask, side: 1 };
 }
 

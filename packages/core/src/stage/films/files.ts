@@ -60,7 +60,12 @@ async function pageOf(
   const bare = { widthMm, heightMm, lines: [], words: [], lineMm: LINE_MM, mirror: settings.mirror };
   if (!settings.marks) return { ...bare, dots: [art(0)] };
   const screen = screenOf(ink, settings);
-  const words = [job, `${ink.name}, film ${k + 1} of ${of}`, screenWords(screen), sizeWords(finish, settings)];
+  const words = [
+    job,
+    `${ink.name}, film ${k + 1} of ${of}`,
+    screenWords(screen),
+    sizeWords(finish, settings),
+  ];
   const { mm, lines, words: letters } = marginFor(finish, words.join("   "));
   const dotting = await doing(dottingOf(screen, k, finish.dotsPerInch));
   const wedge = await doing(wedgeFor(finish, dotting));
@@ -76,7 +81,8 @@ async function pageOf(
 
 function screenWords(screen: ReturnType<typeof screenOf>): string {
   if (screen === "solid") return "solid";
-  if ("scatterMm" in screen) return `scatter, dots of ${figure(screen.scatterMm, 3)} mm, wedge ${WEDGE.length} steps`;
+  if ("scatterMm" in screen)
+    return `scatter, dots of ${figure(screen.scatterMm, 3)} mm, wedge ${WEDGE.length} steps`;
   return `${figure(screen.linesPerInch)} lpi at ${figure(screen.angle)}°, ${screen.dot} dots`;
 }
 

@@ -144,6 +144,7 @@ type KeptDots = Map<string, KeptDot>;
 interface Tones extends Chosen {
   readonly finish: Finish;
   readonly planes: readonly Uint8Array[];
+  readonly whiteSeen: Uint8Array | null;
   /** Tells these tones from others on the same picture. */
   readonly name: string;
 }
@@ -179,16 +180,17 @@ function* tonesOf(
     last = { name, planes: yield* portion(arranged(apart.planes, settings, inks, finish), 0.7, 1) };
     keep.set("arranged", last, bytesOfPlanes(last.planes.filter((p) => !apart.planes.includes(p))));
   }
-  return { finish, inks, reason, planes: last.planes, name };
+  const white = inks.findIndex((i) => i.role === "underbase");
+  const whiteSeen = settings.separate === "flat" && white >= 0 ? apart.planes[white] : null;
+  return { finish, inks, reason, planes: last.planes, whiteSeen, name };
 }
 
-const bytesOfPlanes = (planes: readonly Uint8Array[]): number =>
-  planes.reduce((sum, p) => sum + p.length, 0);
+const bytesOfPlanes = (planes: readonly Uint8Array[]): number => planes.reduce((sum, p) => sum + p.length, 0);
 
 function platesOf(
   { finish, frame, colour, outline }: Picture,
   settings: FilmsSettings,
-  { inks, planes, reason }: Tones,
+  { inks, planes, reason, whiteSeen }: Tones,
   film: Finish,
   bits: readonly Bits[],
 ): Plates {
@@ -205,6 +207,7 @@ function platesOf(
       inks: inks.map(({ opacity, role }) => ({ opacity, role })),
       tones: planes.map((data) => ({ width, height, data })),
       art: colour,
+      whiteSeen,
       reason,
       chosen: inks,
     },
@@ -221,10 +224,19 @@ export function filmFinish({ printerDotsPerInch }: FilmsSettings, finish: Finish
   };
   if (times < 1 || Math.abs(times * dotsPerInch - printerDotsPerInch) > 0.001 * printerDotsPerInch) {
     const near = [times, times + 1].filter((t) => t >= 1).map((t) => figure(t * dotsPerInch, 2));
-    refuse(`a whole multiple of the finish's ${figure(dotsPerInch, 2)} dots per inch, such as ${near.join(" or ")}`);
+    refuse(
+      `a whole multiple of the finish's ${figure(dotsPerInch, 2)} dots per inch, such as ${near.join(" or ")}`,
+    );
   }
   const dots = widthPx * heightPx * times * times;
   if (dots > MOST_FILM_DOTS)
-    refuse(`films of ${MOST_FILM_DOTS / 1e6} million dots or less; this would be ${widthPx * times} x ${heightPx * times}`);
-  return { ...finish, widthPx: widthPx * times, heightPx: heightPx * times, dotsPerInch: dotsPerInch * times };
+    refuse(
+      `films of ${MOST_FILM_DOTS / 1e6} million dots or less; this would be ${widthPx * times} x ${heightPx * times}`,
+    );
+  return {
+    ...finish,
+    widthPx: widthPx * times,
+    heightPx: heightPx * times,
+    dotsPerInch: dotsPerInch * times,
+  };
 }

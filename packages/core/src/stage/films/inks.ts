@@ -49,12 +49,7 @@ const processInks = (): Ink[] =>
     }),
   );
 
-function* flatInks(
-  art: Rgba,
-  count: number | "auto",
-  garment: string,
-  locked: readonly Ink[],
-): Work<Chosen> {
+function* flatInks(art: Rgba, count: number | "auto", garment: string, locked: readonly Ink[]): Work<Chosen> {
   const known = [garment, ...locked.map((i) => i.colour)];
   const wanted = count === "auto" ? "auto" : Math.max(1, Math.min(MOST_INKS, count - locked.length));
   const { colours, reason } = yield* findColours(art, wanted, known);
@@ -94,5 +89,4 @@ export const numberOf = (hex: string): number => {
   return (r << 16) | (g << 8) | b;
 };
 
-export const hexOfNumber = (colour: number): string =>
-  hexOf(colour >> 16, (colour >> 8) & 255, colour & 255);
+export const hexOfNumber = (colour: number): string => hexOf(colour >> 16, (colour >> 8) & 255, colour & 255);

@@ -53,7 +53,6 @@ export async function* customerProof(
   yield { name: "colourways.pdf", mediaType: "application/pdf", bytes: await writeProofPdf(sheet, packed) };
 }
 
-
 /** How a colourway is looked at. */
 export const lookOf = ({ garment, colours }: Pick<Colourway, "garment" | "colours">) => ({
   garment: numberOf(garment),

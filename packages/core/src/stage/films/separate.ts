@@ -47,7 +47,12 @@ export function* separated(
   return planes;
 }
 
-function byKind(art: Rgba, settings: FilmsSettings, inks: readonly Ink[], quick: boolean): Work<Uint8Array[]> {
+function byKind(
+  art: Rgba,
+  settings: FilmsSettings,
+  inks: readonly Ink[],
+  quick: boolean,
+): Work<Uint8Array[]> {
   switch (settings.separate) {
     case "flat":
       return flat(art, settings, inks);
@@ -70,7 +75,9 @@ function* flat(art: Rgba, { garment, knockOut }: FilmsSettings, inks: readonly I
 /** White under the art that has no white of its own, as another ink prints it. */
 const isWhiteUnder = (ink: Ink, inks: readonly Ink[]): boolean =>
   ink.role === "underbase" &&
-  inks.some((o) => o !== ink && o.role !== "underbase" && labDistance(labOfHex(o.colour), labOfHex(ink.colour)) < 8);
+  inks.some(
+    (o) => o !== ink && o.role !== "underbase" && labDistance(labOfHex(o.colour), labOfHex(ink.colour)) < 8,
+  );
 
 function* black(art: Rgba, { levels }: FilmsSettings, inks: readonly Ink[]): Work<Uint8Array[]> {
   const count = art.width * art.height;
@@ -81,14 +88,22 @@ function* black(art: Rgba, { levels }: FilmsSettings, inks: readonly Ink[]): Wor
       ? yield* portion(findBlackLevels(gray, cover), 0.5, 0.6)
       : { bare: Math.round(255 * levels.bare), full: Math.round(255 * levels.full) };
   const plane = yield* portion(separateBlack(gray, cover, set), 0.6, 1);
-  const at = Math.max(0, inks.findIndex((i) => i.role === "ink"));
+  const at = Math.max(
+    0,
+    inks.findIndex((i) => i.role === "ink"),
+  );
   return inks.map((_, k) => (k === at ? plane : new Uint8Array(count).fill(255)));
 }
 
 /** So near an extra flat ink's colour the art is printed in it alone, in hundredths of OKLab. */
 const FLAT = { tolerance: 6, softness: 3 };
 
-function* tonal(art: Rgba, settings: FilmsSettings, inks: readonly Ink[], quick: boolean): Work<Uint8Array[]> {
+function* tonal(
+  art: Rgba,
+  settings: FilmsSettings,
+  inks: readonly Ink[],
+  quick: boolean,
+): Work<Uint8Array[]> {
   const { garment, separate, blackGeneration, totalInk, highlightFrom } = settings;
   const mixed = inks.filter((i) => !i.flat);
   const layers = mixed.map(({ colour, opacity }) => ({

@@ -1,0 +1,170 @@
+import { named, type FilmsSettings, type Ink } from "@hardline/core";
+import { TextInput } from "@mantine/core";
+import { Field, Sliding, Under } from "../../shared/fields/Field";
+import field from "../../shared/fields/Field.module.css";
+import { type BenchScene } from "../face";
+import css from "./Films.module.css";
+import { ScreenFields } from "./ScreenFields";
+import { type FilmTools } from "./useFilms";
+import { type SplitWish } from "./worker";
+
+interface Props {
+  readonly scene: BenchScene;
+  readonly tools: FilmTools;
+  readonly inks: readonly Ink[];
+  readonly settings: FilmsSettings;
+  readonly k: number;
+  readonly put: (inks: readonly Ink[]) => void;
+}
+
+/** All that is set of one ink. */
+export function InkFields({ scene, tools, inks, settings, k, put }: Props) {
+  const ink = inks[k];
+  const { name, role } = ink;
+  const change = (more: Partial<Ink>) => put(inks.map((i, j) => (j === k ? { ...i, ...more } : i)));
+  const move = (by: number) => {
+    const next = [...inks];
+    next.splice(k + by, 0, next.splice(k, 1)[0]);
+    put(next);
+  };
+  const split = async (): Promise<void> => {
+    const wish: SplitWish = { inks, index: k, garment: settings.garment };
+    const two = await scene.engine?.ask<string[]>({ stage: "films", name: "split", wish }).catch(() => null);
+    if (!two || two.length < 2) return;
+    const others = inks.filter((_, j) => j !== k);
+    const [one] = [named(two[0], others)];
+    put([...inks.slice(0, k), one, named(two[1], [...others, one]), ...inks.slice(k + 1)]);
+    tools.setOpenInk(null);
+  };
+  const rename = (next: string) => {
+    const taken = inks.some((i, j) => j !== k && i.name === next);
+    if (!next || next === name || taken) return;
+    change({ name: next });
+    tools.setOpenInk(next);
+  };
+  const tonal = settings.separate === "tonal" || settings.separate === "process";
+  return (
+    <Under.Provider value={`inks.${k}`}>
+      <div className={css.fields}>
+        <Field label="Name">
+          <TextInput
+            size="xs"
+            aria-label={`Name of ${name}`}
+            key={name}
+            defaultValue={name}
+            maxLength={24}
+            onBlur={(e) => rename(e.currentTarget.value.trim())}
+          />
+        </Field>
+        {role === "underbase" ? (
+          <Sliding
+            label="Choke"
+            of="spreadMm"
+            unit="mm"
+            scale={-1}
+            decimals={2}
+            value={-ink.spreadMm}
+            min={-1}
+            max={1}
+            step={0.05}
+            change={(v) => change({ spreadMm: -v })}
+          />
+        ) : (
+          <Sliding
+            label="Spread"
+            of="spreadMm"
+            unit="mm"
+            decimals={2}
+            value={ink.spreadMm}
+            min={-1}
+            max={1}
+            step={0.05}
+            change={(v) => change({ spreadMm: v })}
+          />
+        )}
+        {role === "ink" && !tonal && inks.some((i) => i.role === "underbase") && (
+          <Sliding
+            label="White under"
+            of="under"
+            unit="%"
+            scale={100}
+            value={Math.round(100 * ink.under)}
+            min={0}
+            max={100}
+            step={5}
+            change={(v) => change({ under: v / 100 })}
+          />
+        )}
+        <Sliding
+          label="Strength"
+          of="strength"
+          unit="%"
+          scale={100}
+          value={Math.round(100 * ink.strength)}
+          min={0}
+          max={100}
+          step={5}
+          change={(v) => change({ strength: v / 100 })}
+        />
+        <Sliding
+          label="Opaque"
+          of="opacity"
+          unit="%"
+          scale={100}
+          value={Math.round(100 * ink.opacity)}
+          min={0}
+          max={100}
+          step={5}
+          change={(v) => change({ opacity: v / 100 })}
+        />
+        <ScreenFields {...{ ink, settings, change }} />
+        <div className={css.acts}>
+          <button type="button" className={field.link} disabled={k === 0} onClick={() => move(-1)}>
+            Earlier
+          </button>
+          <button
+            type="button"
+            className={field.link}
+            disabled={k === inks.length - 1}
+            onClick={() => move(1)}
+          >
+            Later
+          </button>
+          <button
+            type="button"
+            className={field.link}
+            aria-pressed={ink.locked}
+            onClick={() => change({ locked: !ink.locked })}
+          >
+            {ink.locked ? "Do not keep" : "Keep"}
+          </button>
+          {settings.separate === "flat" && role === "ink" && (
+            <button type="button" className={field.link} onClick={() => void split()}>
+              Split
+            </button>
+          )}
+          {tonal && role === "ink" && (
+            <button
+              type="button"
+              className={field.link}
+              aria-pressed={ink.flat}
+              onClick={() => change({ flat: !ink.flat })}
+            >
+              {ink.flat ? "Mix it" : "Flat only"}
+            </button>
+          )}
+          {inks.length > 1 && (
+            <button
+              type="button"
+              className={field.link}
+              title={role === "ink" ? "What it printed goes to the ink it is most like" : undefined}
+              onClick={() => (put(inks.filter((_, j) => j !== k)), tools.setOpenInk(null))}
+            >
+              {role === "ink" ? "Merge" : "Take off"}
+            </button>
+          )}
+        </div>
+      </div>
+    </Under.Provider>
+  );
+}

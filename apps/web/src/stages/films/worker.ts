@@ -1,0 +1,91 @@
+import {
+  as,
+  findColours,
+  finish,
+  named,
+  seenPrint,
+  viewRgba,
+  type FilmsSettings,
+  type Ink,
+  type Picture,
+  type PrintLook,
+  type Result,
+} from "@hardline/core";
+import { type StageWorker } from "../stageWorker";
+
+/** How the light table shows a print. */
+export type FilmsView = PrintLook;
+
+/** What the panel is told of the films. */
+export interface FilmsNote {
+  readonly inks: readonly Ink[];
+  readonly reason: string | null;
+}
+
+export interface FindWish {
+  readonly count: number | "auto";
+  readonly garment: string;
+  readonly locked: readonly Ink[];
+}
+
+/** The art about a dot. */
+export interface ColourWish {
+  readonly x: number;
+  readonly y: number;
+}
+
+export interface SplitWish {
+  readonly inks: readonly Ink[];
+  readonly index: number;
+  readonly garment: FilmsSettings["garment"];
+}
+
+const artOf = (taken: Record<string, Result>): Picture => as(taken.picture, "picture");
+
+export const filmsWorker: StageWorker = {
+  draw: (result, view, pane) =>
+    result.kind === "plates" && result.print
+      ? seenPrint(result, view, (pane.view as FilmsView | undefined) ?? {})
+      : null,
+  note: (result): FilmsNote | undefined => {
+    const { print } = as(result, "plates");
+    return print && { inks: print.chosen, reason: print.reason };
+  },
+  answers: {
+    /** Inks of flat colours found anew beside those that are locked. */
+    find: (taken, { count, garment, locked }: FindWish): Ink[] => {
+      const known = [garment, ...locked.map((i) => i.colour)];
+      const free = count === "auto" ? count : Math.max(1, count - locked.length);
+      const inks = [...locked];
+      for (const { colour } of finish(findColours(artOf(taken).colour, free, known)).colours)
+        inks.push(named(colour, inks));
+      return inks;
+    },
+    /** The mean colour of a few pixels, as #rrggbb; null where there is no art. */
+    colour: (taken, { x, y }: ColourWish): string | null => {
+      const { colour } = artOf(taken);
+      const part = { x: Math.floor(x) - 1, y: Math.floor(y) - 1, width: 3, height: 3 };
+      const { data } = viewRgba(colour, part, 3, 3);
+      const sums = [0, 0, 0];
+      let count = 0;
+      for (let o = 0; o < data.length; o += 4) {
+        if (data[o + 3] < 128) continue;
+        for (let c = 0; c < 3; c++) sums[c] += data[o + c];
+        count++;
+      }
+      if (count === 0) return null;
+      return `#${sums
+        .map((s) =>
+          Math.round(s / count)
+            .toString(16)
+            .padStart(2, "0"),
+        )
+        .join("")}`;
+    },
+    /** The two colours that one ink stands for, as #rrggbb; fewer where it is one through and through. */
+    split: (taken, { inks, index, garment }: SplitWish): string[] => {
+      const others = inks.filter((i, k) => k !== index && i.role !== "underbase").map((i) => i.colour);
+      return finish(findColours(artOf(taken).colour, 2, [garment, ...others])).colours.map((c) => c.colour);
+    },
+  },
+};

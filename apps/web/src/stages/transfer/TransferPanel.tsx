@@ -1,0 +1,122 @@
+import { settingsOf, type TransferSettings } from "@hardline/core";
+import { Switch } from "@mantine/core";
+import { Choice, Field, Sliding } from "../../shared/fields/Field";
+import { type PanelProps } from "../face";
+import { ColourBox } from "../films/ColourBox";
+import { LeaveOut } from "../LeaveOut";
+
+/** Colour art as it is printed, and its white. */
+export function TransferPanel({ scene }: PanelProps) {
+  const { route, set } = scene;
+  const { garment, black, saturation, edges, dotMm, white, knockOut, mirror } = settingsOf(
+    route,
+    "transfer",
+  )!;
+  const change = (more: Partial<TransferSettings>) => set("transfer", more);
+  return (
+    <>
+      <Field label="Garment">
+        <ColourBox label="Colour of the garment" colour={garment} change={(v) => change({ garment: v })} />
+      </Field>
+      <Sliding
+        label="Black from"
+        of="black"
+        unit="%"
+        scale={100}
+        value={Math.round(100 * black)}
+        min={0}
+        max={60}
+        step={1}
+        change={(v) => change({ black: v / 100 })}
+      />
+      <Sliding
+        label="Saturation"
+        of="saturation"
+        unit="%"
+        scale={100}
+        value={Math.round(100 * saturation)}
+        min={0}
+        max={200}
+        step={5}
+        change={(v) => change({ saturation: v / 100 })}
+      />
+      <Field label="Soft edges" of="edges">
+        <Choice
+          label="Soft edges"
+          value={edges}
+          options={[
+            { value: "soft", label: "as they are", tip: "Printed half transparent" },
+            { value: "dots", label: "in dots", tip: "No half transparent pixel is left" },
+          ]}
+          change={(v) => change({ edges: v })}
+        />
+      </Field>
+      {edges === "dots" && (
+        <Sliding
+          label="Dot"
+          of="dotMm"
+          unit="mm"
+          decimals={2}
+          value={dotMm}
+          min={0.05}
+          max={0.5}
+          step={0.01}
+          change={(v) => change({ dotMm: v })}
+        />
+      )}
+      <Sliding
+        label="White"
+        of="white.strength"
+        unit="%"
+        scale={100}
+        value={Math.round(100 * white.strength)}
+        min={0}
+        max={100}
+        step={5}
+        change={(v) => change({ white: { ...white, strength: v / 100 } })}
+      />
+      <Sliding
+        label="Choke"
+        of="white.chokeMm"
+        unit="mm"
+        decimals={2}
+        value={white.chokeMm}
+        min={0}
+        max={1}
+        step={0.05}
+        change={(v) => change({ white: { ...white, chokeMm: v } })}
+      />
+      <Field label="Garment out">
+        <Switch
+          aria-label="Take the garment's colour out"
+          checked={knockOut !== undefined}
+          onChange={(e) =>
+            change({ knockOut: e.currentTarget.checked ? { tolerance: 4, softness: 6 } : undefined })
+          }
+        />
+      </Field>
+      {knockOut &&
+        (["tolerance", "softness"] as const).map((name) => (
+          <Sliding
+            key={name}
+            label={name === "tolerance" ? "Tolerance" : "Softness"}
+            of={`knockOut.${name}`}
+            decimals={1}
+            value={knockOut[name]}
+            min={0}
+            max={40}
+            step={0.5}
+            change={(v) => change({ knockOut: { ...knockOut, [name]: v } })}
+          />
+        ))}
+      <Field label="Mirrored">
+        <Switch
+          aria-label="Files are mirrored"
+          checked={mirror}
+          onChange={(e) => change({ mirror: e.currentTarget.checked })}
+        />
+      </Field>
+      <LeaveOut scene={scene} stage="transfer" />
+    </>
+  );
+}

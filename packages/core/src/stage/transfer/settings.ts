@@ -1,0 +1,24 @@
+import { z } from "zod";
+import { knockOutSettings } from "../films/settings";
+
+const hex = z.string().regex(/^#[0-9a-f]{6}$/i, { error: "a colour as #rrggbb" });
+
+export const transferSettings = z.strictObject({
+  garment: hex.default("#ffffff"),
+  knockOut: knockOutSettings.optional(),
+  /** Grey, 0..1, that becomes full black; what is darker too. */
+  black: z.number().min(0).max(0.9).default(0),
+  saturation: z.number().min(0).max(2).default(1),
+  edges: z.enum(["soft", "dots"]).default("soft"),
+  /** Side of a dot where soft edges become dots. */
+  dotMm: z.number().min(0.02).max(1).default(0.1),
+  white: z
+    .strictObject({
+      chokeMm: z.number().min(0).max(5).default(0.15),
+      strength: z.number().min(0).max(1).default(1),
+    })
+    .default({ chokeMm: 0.15, strength: 1 }),
+  mirror: z.boolean().default(false),
+});
+
+export type TransferSettings = z.output<typeof transferSettings>;
