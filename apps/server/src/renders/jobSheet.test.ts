@@ -27,6 +27,7 @@ function sheetOf(more: Partial<JobSheet>, note = ""): Promise<Uint8Array> {
     picture: { width: 300, height: 900, data: new Uint8Array(300 * 900 * 4).fill(90) },
     checks: checks(2),
     files: files(3),
+    plates: [],
     ...more,
   });
 }
@@ -71,4 +72,22 @@ test.each([
   const pages = Math.max(...words.map((w) => w.page));
   if (what === "few") expect(pages).toBe(1);
   else expect(pages).toBeGreaterThan(1);
+});
+
+test("plates have a page with their pictures, what they cover and the ink for all pieces", async () => {
+  const picture = { width: 60, height: 40, data: new Uint8Array(60 * 40 * 4).fill(200) };
+  const plates = ["white", "red", "navy", "gold"].map((name, k) => ({
+    ...{ name, colour: 0, percent: 10 + k, mm2: 1000 * (k + 1), millilitres: 0.25 * (k + 1), picture },
+  }));
+  const words = wordsOf(await sheetOf({ plates }));
+  const page = Math.max(...words.map((w) => w.page));
+  const text = words
+    .filter((w) => w.page === page)
+    .map((w) => w.word)
+    .join(" ");
+  expect(page).toBe(2);
+  expect(text).toContain("Plates, in print order");
+  // three pieces were ordered
+  expect(text).toContain("12 %, 30 cm2, 2.3 ml for 3");
+  for (const { name } of plates) expect(text).toContain(name);
 });

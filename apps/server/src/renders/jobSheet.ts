@@ -14,6 +14,7 @@ import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib";
 import { readFileSync } from "node:fs";
 import { type StoredFile } from "../database/schema";
+import { type SheetPlate } from "./platePictures";
 
 export interface JobSheet {
   readonly ticket: TicketView;
@@ -24,6 +25,8 @@ export interface JobSheet {
   readonly picture: Rgba | null;
   readonly checks: readonly Check[];
   readonly files: readonly StoredFile[];
+  /** Plates that are printed one over another; none when there is only one. */
+  readonly plates: readonly SheetPlate[];
 }
 
 const INK = rgb(0.082, 0.094, 0.114);
@@ -48,10 +51,11 @@ export async function drawJobSheet({
   picture,
   checks,
   files,
+  plates,
 }: JobSheet): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.registerFontkit(fontkit);
-  const words = JSON.stringify([ticket, route, checks, files]);
+  const words = JSON.stringify([ticket, route, checks, files, plates.map((p) => p.name)]);
   const pen = new Pen(document, await faces(document, "400", words), await faces(document, "700", words));
 
   pen.text(`${ticket.number}`, MARGIN, HEIGHT - 62, 30, { bold: true });
@@ -137,8 +141,59 @@ export async function drawJobSheet({
     pen.text(sha256, MARGIN, y - 10, 7.5, { colour: SOFT });
     y -= 22;
   }
+  if (plates.length > 0) {
+    y = -1; // plates have a page of their own
+    room(0);
+    await drawPlates(document, pen, plates, ticket.pieces, y);
+  }
   return document.save({ useObjectStreams: false });
 }
+
+/** Plates side by side, each with what it covers and the ink that all pieces take. */
+async function drawPlates(
+  document: PDFDocument,
+  pen: Pen,
+  plates: readonly SheetPlate[],
+  pieces: number,
+  top: number,
+): Promise<void> {
+  const across = 3;
+  const gap = 14;
+  const cell = (WIDTH - 2 * MARGIN - (across - 1) * gap) / across;
+  pen.text("Plates, in print order", MARGIN, top, 11, { bold: true });
+  let y = top - 16;
+  for (let k = 0; k < plates.length; k += across) {
+    const row = plates.slice(k, k + across);
+    const sizes = row.map(({ picture }) => {
+      const by = Math.min(cell / picture.width, PLATE_HEIGHT / picture.height);
+      return { width: picture.width * by, height: picture.height * by };
+    });
+    const high = Math.max(...sizes.map((s) => s.height));
+    if (y - high - 40 < BOTTOM) {
+      pen.turnPage();
+      y = HEIGHT - 60;
+    }
+    for (const [n, plate] of row.entries()) {
+      const x = MARGIN + n * (cell + gap);
+      const png = await document.embedPng(finishWork(writeRgbaPng(plate.picture, 72 * PIXELS_A_POINT)));
+      const box = { x, y: y - sizes[n].height, ...sizes[n] };
+      pen.page.drawImage(png, box);
+      pen.page.drawRectangle({ ...box, borderColor: RULE, borderWidth: 0.5 });
+      pen.text(`${k + n + 1}  ${plate.name}`, x, y - high - 12, 9.5, { bold: true, width: cell, lines: 1 });
+      const { percent, mm2, millilitres } = plate;
+      const ink = `${figure(millilitres * pieces, 1)} ml for ${pieces}`;
+      pen.text(`${figure(percent, 1)} %, ${figure(mm2 / 100, 1)} cm2, ${ink}`, x, y - high - 24, 8.5, {
+        colour: SOFT,
+        width: cell,
+        lines: 1,
+      });
+    }
+    y -= high + 44;
+  }
+}
+
+/** Of a plate's picture, in points. */
+const PLATE_HEIGHT = 190;
 
 const BOX = { width: WIDTH - 2 * MARGIN - LEFT - 20, height: 330 };
 /** The picture has three pixels a point: 216 an inch. */

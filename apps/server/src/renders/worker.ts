@@ -11,6 +11,7 @@ import { Settings } from "../settings";
 import { TicketsService } from "../tickets/tickets.service";
 import { fileStem } from "./fileNames";
 import { drawJobSheet, SHEET_PICTURE } from "./jobSheet";
+import { PlatePictures } from "./platePictures";
 import { RenderQueue } from "./queue";
 import { RendersService, type RenderRow } from "./renders.service";
 
@@ -100,18 +101,27 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
       kept.push({ name: `${stem}-${name}`, mediaType, bytes: bytes.length, sha256 });
     };
     const preview = new Preview(SHEET_PICTURE);
-    const { checks, fingerprint } = await deliver(this.runner, route, source, {
+    const plates = new PlatePictures();
+    const { checks, fingerprint, readings } = await deliver(this.runner, route, source, {
       pause: nextTurn,
       signal,
       progress: (share, stage) => report(share * 0.95, stageById(stage).title.toLowerCase()),
       file: keep,
-      seen: (result) => preview.add(result),
+      job: `${ticket.number} ${ticket.piece}, ${route.name}`,
+      seen: (result) => {
+        preview.add(result);
+        plates.add(result);
+      },
     });
     report(0.95, "job sheet");
     const { revision } = render;
     const { finish } = planOf(route, source.facts).place;
     const picture = preview.picture;
-    const sheet = await drawJobSheet({ ticket, route, revision, finish, picture, checks, files: kept });
+    const sheet = await drawJobSheet({
+      ...{ ticket, route, revision, finish, picture, checks },
+      files: kept,
+      plates: plates.with(readings),
+    });
     await keep({ name: "job-sheet.pdf", mediaType: "application/pdf", bytes: sheet });
     await this.routes.find(routeId, { revision, ...findingsOf(checks) });
     return { files: kept, dotsSha256: fingerprint };

@@ -186,3 +186,15 @@ export function smallView(result: Result, box: { width: number; height: number }
   const part = { x: 0, y: 0, width: widthPx, height: heightPx };
   return finishWork(viewOf(result, { part, width, height, base }));
 }
+
+/** One plate by itself, black on white, as large as fits a box. */
+export function smallPlate(result: Plates, name: string, box: { width: number; height: number }): Rgba {
+  const plate = result.plates.find((p) => p.name === name)!;
+  const alone: Plates = {
+    ...{ kind: "plates", finish: result.finish, frame: result.frame, cover: null },
+    plates: [{ ...plate, ink: BLACK }],
+  };
+  return smallView(alone, box, WHITE);
+}
+
+const BLACK = 0x15181d;

@@ -1,10 +1,11 @@
 import { strToU8 } from "fflate";
-import { type Check } from "../inspect/check";
+import { type Check, type Readings } from "../inspect/check";
 import { drive } from "../maths/work";
 import { resultFingerprint } from "../result/fingerprint";
 import { type Result } from "../result/result";
 import { longFingerprint } from "../raster/fingerprint";
 import { type DeliveredFile, type Doing } from "../stage/stage";
+import { type StageId } from "../stage/stages";
 import { planOf, type Step } from "./plan";
 import { type Route } from "./route";
 import { type RunOptions, type Runner, type StageInspection } from "./runner";
@@ -14,6 +15,8 @@ export interface Delivery {
   /** Of the last result that is sent as it is; null when there is none. */
   readonly fingerprint: string | null;
   readonly checks: readonly Check[];
+  /** What was measured of each stage's result. */
+  readonly readings: readonly { readonly stage: StageId; readonly readings: Readings }[];
 }
 
 export interface DeliverOptions extends RunOptions {
@@ -85,5 +88,9 @@ export async function deliver(
     mediaType: "application/json",
     bytes: strToU8(`${JSON.stringify(readings, null, 2)}\n`),
   });
-  return { fingerprint: print, checks };
+  const measured = plan.steps.map((step) => ({
+    stage: step.stage.id,
+    readings: inspections.get(step)?.readings ?? {},
+  }));
+  return { fingerprint: print, checks, readings: measured };
 }

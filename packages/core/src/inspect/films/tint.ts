@@ -85,8 +85,8 @@ function shareOfEdge(sums: Uint8Array, alpha: Uint8Array, width: number, height:
     count++;
     if (sums[i] > 0) faint++;
   };
-  for (let x = 0; x < width; x++) (look(x), look((height - 1) * width + x));
-  for (let y = 0; y < height; y++) (look(y * width), look(y * width + width - 1));
+  for (let x = 0; x < width; x++) for (const y of [0, height - 1]) look(y * width + x);
+  for (let y = 0; y < height; y++) for (const x of [0, width - 1]) look(y * width + x);
   return count === 0 ? 1 : faint / count;
 }
 
