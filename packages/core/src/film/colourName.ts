@@ -18,7 +18,8 @@ const HUES: readonly (readonly [upTo: number, name: string])[] = [
 export function colourName(hex: string): string {
   const { l, a, b } = labOfHex(hex);
   const chroma = Math.sqrt(a * a + b * b);
-  if (chroma < 3.5) return l > 93 ? "white" : l < 32 ? "black" : "grey";
+  if (chroma < 3.5)
+    return l > 93 ? "white" : l < 32 ? "black" : l > 76 ? "pale grey" : l < 50 ? "dark grey" : "grey";
   const hue = degreesOf(b, a);
   const name = HUES.find(([upTo]) => hue < upTo)![1];
   if (name === "blue" && l < 38) return "navy";

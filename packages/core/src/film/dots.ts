@@ -22,9 +22,9 @@ export const SOLID: Dotting = {
 /** So far one plate's scatter is moved against the one before it, so that dots of two inks meet by chance. */
 const MOVED = [37, 53];
 
-/** Scattered dots of a size. @param plate  number of the plate; each has a scatter of its own */
+/** Scattered dots of at least a size. @param plate  number of the plate; each has a scatter of its own */
 export function scattered(mm: number, plate: number, dotsPerInch: number): Dotting {
-  const side = Math.max(1, Math.round((mm * dotsPerInch) / MM_PER_INCH));
+  const side = Math.max(1, Math.ceil((mm * dotsPerInch) / MM_PER_INCH - 1e-6));
   const { width, height, thresholds } = BLUE_NOISE;
   const [dx, dy] = [(MOVED[0] * plate) % width, (MOVED[1] * plate) % height];
   const large = new Uint8Array(width * side * height * side);

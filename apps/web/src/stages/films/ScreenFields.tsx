@@ -29,7 +29,7 @@ export function ScreenFields({ ink, settings, change }: Props) {
                 v === "solid"
                   ? "solid"
                   : v === "scatter"
-                    ? { scatterMm: 0.08 }
+                    ? { scatterMm: 0.1 }
                     : { linesPerInch: 45, angle: 22.5, dot: "ellipse" },
             })
           }

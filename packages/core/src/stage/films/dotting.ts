@@ -6,7 +6,7 @@ import { madeFor } from "../blackWhite/dots";
 import { type FilmsSettings } from "./settings";
 
 /** Dots that scatter are of this size where nothing is said. */
-const USUAL_SCATTER_MM = 0.08;
+const USUAL_SCATTER_MM = 0.1;
 
 /** How an ink's tones become dots where nothing is set: flat ones are solid, the others scatter. */
 export function screenOf({ screen, role, strength, under }: Ink, settings: FilmsSettings): InkScreen {

@@ -83,7 +83,8 @@ export const films = defineStage({
   },
   looksBack: true,
   *inspect(result, { picture }, settings, limits) {
-    const error = yield* portion(printError(result), 0, 0.2);
+    // One black is not to look like the art.
+    const error = settings.separate === "black" ? null : yield* portion(printError(result), 0, 0.2);
     const { plates, finish } = result;
     const areaMm2 = finish.widthMm * finish.heightMm;
     const dots = finish.widthPx * finish.heightPx;
@@ -102,8 +103,12 @@ export const films = defineStage({
     return {
       readings: {
         plates: counted,
-        errorMean: Math.round(error.mean * 100) / 100,
-        errorMost: Math.round(error.most * 100) / 100,
+        ...(error
+          ? {
+              errorMean: Math.round(error.mean * 100) / 100,
+              errorMost: Math.round(error.most * 100) / 100,
+            }
+          : {}),
         ...(result.print!.reason ? { reason: result.print!.reason } : {}),
       },
       checks: yield* portion(checksOf(result, picture, settings, limits), 0.2, 1),
