@@ -4,4 +4,4 @@
 need_packages
 node scripts/build.mjs --node
 . scripts/throwaway.sh
-node e2e/dist/measureFilm.js
+node e2e/dist/measureFilm.js "$@"

@@ -8,3 +8,5 @@ node scripts/build.mjs
 node e2e/dist/measureDrag.js
 echo
 node e2e/dist/measureClear.js
+echo
+node e2e/dist/measureInks.js

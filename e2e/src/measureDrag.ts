@@ -3,6 +3,7 @@ import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { type Browser, type Page } from "puppeteer-core";
 import { openBrowser, openPage, settled } from "./browser";
+import { at, exactAfter, follow } from "./follow";
 import { addTicket, newDatabase, ROOT, startProgram } from "./harness";
 
 /*
@@ -22,61 +23,6 @@ async function harbourLight(): Promise<Uint8Array> {
   const drawn = join(ROOT, ".local/demo/harbour-light.jpg");
   return existsSync(drawn) ? readFileSync(drawn) : ARTWORKS["harbour-light.jpg"]();
 }
-
-async function follow(
-  page: Page,
-  moves: number,
-): Promise<{ waits: number[]; longTasks: number[]; frames: number }> {
-  await page.evaluate(() => {
-    const seen = window as unknown as { waits: number[]; longTasks: number[]; movedAt: number };
-    Object.assign(seen, { waits: [], longTasks: [], movedAt: 0 });
-    const canvas = document.querySelector("canvas[data-shown]")!;
-    new MutationObserver(() => seen.movedAt && seen.waits.push(performance.now() - seen.movedAt)).observe(
-      canvas,
-      { attributeFilter: ["data-shown"] },
-    );
-    new PerformanceObserver((list) =>
-      list.getEntries().forEach((e) => seen.longTasks.push(e.duration)),
-    ).observe({ entryTypes: ["longtask"] });
-    window.addEventListener("pointermove", () => (seen.movedAt = performance.now()), true);
-  });
-  const editor = (await page.$('[aria-label^="Tone curve"]'))!;
-  const box = (await editor.boundingBox())!;
-  const [x, y] = [box.x + box.width * 0.5, box.y + box.height * 0.42];
-  await page.mouse.move(x, y);
-  await page.mouse.down();
-  const drawn = () => page.evaluate(() => (window as unknown as { waits: number[] }).waits.length);
-  for (let i = 0, before = await drawn(); i < moves; i++) {
-    await page.mouse.move(x + 12 * Math.sin(i / 3), y + 20 * Math.cos(i / 4));
-    await page.waitForFunction(
-      (n) => (window as unknown as { waits: number[] }).waits.length > n,
-      { polling: "mutation", timeout: 30000 },
-      before,
-    );
-    before = await drawn();
-  }
-  const waits = await page.evaluate(() => (window as unknown as { waits: number[] }).waits.slice());
-  // now without waiting, as a hand does
-  await page.evaluate(() => void ((window as unknown as { longTasks: number[] }).longTasks.length = 0));
-  const before = await drawn();
-  for (let i = 0; i < 120; i++) {
-    await page.mouse.move(x + 14 * Math.sin(i / 9), y + 24 * Math.cos(i / 11));
-    await new Promise((r) => setTimeout(r, 16));
-  }
-  const frames = (await drawn()) - before;
-  await page.mouse.up();
-  const longTasks = await page.evaluate(() =>
-    (window as unknown as { longTasks: number[] }).longTasks.slice(),
-  );
-  return { waits, longTasks, frames };
-}
-
-const at = (values: number[], share: number): string => {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted.length
-    ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))].toFixed(0)
-    : "-";
-};
 
 /** Memory of the process that holds the page and its workers; what it shares with others counts in part. */
 async function pageMegabytes(browser: Browser, page: Page): Promise<number> {
@@ -137,13 +83,10 @@ async function main(): Promise<void> {
     await page.select('[aria-label="Right of the edge"]', "blackWhite");
     await page.select('[aria-label="Left of the edge"]', "blackWhite");
     await settled(page);
-    const { waits, longTasks, frames } = await follow(page, 40);
-    const rested = performance.now();
-    await page.waitForFunction(
-      () => !document.querySelector<HTMLElement>("canvas[data-shown]")!.dataset.shown!.endsWith("-"),
-      { polling: 10, timeout: 120000 },
-    );
-    const exact = performance.now() - rested;
+    const box = (await (await page.$('[aria-label^="Tone curve"]'))!.boundingBox())!;
+    const grip = { x: box.x + box.width * 0.5, y: box.y + box.height * 0.42, across: 14, down: 24 };
+    const { waits, longTasks, frames } = await follow(page, grip, 40);
+    const exact = await exactAfter(page);
     await settled(page, 180000);
     const megabytes = await pageMegabytes(browser, page);
     console.log(
