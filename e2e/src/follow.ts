@@ -34,7 +34,9 @@ export async function follow(
   await page.mouse.down();
   const drawn = () => page.evaluate(() => (window as unknown as { waits: number[] }).waits.length);
   for (let i = 0, before = await drawn(); i < moves; i++) {
-    await page.mouse.move(x + 0.86 * across * Math.sin(i / 3), y + 0.83 * down * Math.cos(i / 4));
+    // A slider has steps: each move goes far enough for another.
+    const swing = down === 0 ? (i % 2 ? 1 : -1) * (0.3 + 0.14 * (i % 6)) : 0.86 * Math.sin(i / 3);
+    await page.mouse.move(x + across * swing, y + 0.83 * down * Math.cos(i / 4));
     await page.waitForFunction(
       (n) => (window as unknown as { waits: number[] }).waits.length > n,
       { polling: "mutation", timeout: 30000 },

@@ -7,7 +7,7 @@ import { grayOf, randomGray, seeded } from "../testing/pictures";
 import { beatsOf, overtones, ruledScreen } from "./beats";
 import { plateDots, scattered, SOLID } from "./dots";
 import { lightOf, printedLight } from "./model";
-import { choke, moveEdge, shapeOf, trapped } from "./moveEdge";
+import { choke, moveEdge, shapeOf, squaredInside, trapped } from "./moveEdge";
 import { laidOver } from "./seen";
 import { underbaseOf } from "./underbase";
 
@@ -79,7 +79,11 @@ test("white lies under every ink as strong as that ink wants it, pulled in, and 
     { plane: red, under: 1 },
     { plane: black, under: 0.25 },
   ];
-  const white = finish(underbaseOf(over, own, 0.8, 24, 1, 2));
+  const white = finish(
+    underbaseOf(over, own, 0.8, 24, 2, function* (shape) {
+      return yield* squaredInside(yield* shape(), 24, 1);
+    }),
+  );
   const amount = Array.from(white, (v) => Math.round(((255 - v) / 255) * 100));
   expect(amount.slice(0, 5)).toEqual([0, 0, 0, 0, 80]); // pulled in by two from where red begins
   expect(amount.slice(4, 10)).toEqual(Array(6).fill(80));

@@ -31,13 +31,18 @@ export function* shapeOf(plane: Uint8Array): Work<Uint8Array> {
   return shape;
 }
 
-/** Where a tonal plate prints anything at all. */
-export function* anythingOf(plane: Uint8Array): Work<Uint8Array> {
-  const shape = new Uint8Array(plane.length);
-  yield* inStretches(plane.length, (from, to) => {
-    for (let i = from; i < to; i++) shape[i] = plane[i] < 255 ? 1 : 0;
+/** Where any of some plates prints anything at all. */
+export function* anythingOf(planes: readonly Uint8Array[]): Work<Uint8Array> {
+  const shape = new Uint8Array(planes[0].length);
+  yield* inStretches(shape.length, (from, to) => {
+    for (const plane of planes) addPrinted(plane, shape, from, to);
   });
   return shape;
+}
+
+function addPrinted(plane: Uint8Array, shape: Uint8Array, from: number, to: number): void {
+  // Grey less full bare is negative where anything is printed.
+  for (let i = from; i < to; i++) shape[i] |= (plane[i] - 255) >>> 31;
 }
 
 function* spread(plane: Uint8Array, width: number, height: number, byPx: number): Work<Uint8Array> {
@@ -72,28 +77,48 @@ export function* choke(
   height: number,
   byPx: number,
 ): Work<Uint8Array> {
+  const squared = yield* portion(squaredInside(shape, width, height), 0, 0.8);
+  return yield* portion(chokedBy(plane, squared, byPx), 0.8, 1);
+}
+
+/** For each pixel the squared distance to the nearest that is not of a shape; 0 outside it. */
+export function* squaredInside(shape: Uint8Array, width: number, height: number): Work<Int32Array> {
   const outside = new Uint8Array(shape.length);
-  for (let i = 0; i < shape.length; i++) outside[i] = shape[i] ^ 1;
-  yield 0.1;
-  const squared = yield* portion(squaredDistanceTo(outside, width, height), 0.1, 0.8);
-  const out = new Uint8Array(plane.length);
-  const least = (byPx + 1) * (byPx + 1);
   yield* portion(
-    inStretches(plane.length, (from, to) => {
-      for (let i = from; i < to; i++) {
-        const d2 = squared[i];
-        if (d2 >= least || d2 === NOWHERE) {
-          out[i] = plane[i];
-          continue;
-        }
-        const share = Math.min(1, Math.max(0, Math.sqrt(d2) - byPx));
-        out[i] = Math.max(plane[i], 255 - Math.round(255 * share));
-      }
+    inStretches(shape.length, (from, to) => {
+      for (let i = from; i < to; i++) outside[i] = shape[i] ^ 1;
     }),
-    0.8,
-    1,
+    0,
+    0.1,
   );
+  return yield* portion(squaredDistanceTo(outside, width, height), 0.1, 1);
+}
+
+/** A plate pulled in, where the distances are known. @param squared  as `squaredInside` gives them */
+export function* chokedBy(plane: Uint8Array, squared: Int32Array, byPx: number): Work<Uint8Array> {
+  const out = new Uint8Array(plane.length);
+  yield* inStretches(plane.length, (from, to) => chokeStretch(plane, squared, byPx, out, from, to));
   return out;
+}
+
+function chokeStretch(
+  plane: Uint8Array,
+  squared: Int32Array,
+  byPx: number,
+  out: Uint8Array,
+  from: number,
+  to: number,
+): void {
+  const least = (byPx + 1) * (byPx + 1);
+  for (let i = from; i < to; i++) {
+    const d2 = squared[i];
+    if (d2 >= least || d2 === NOWHERE) {
+      out[i] = plane[i];
+      continue;
+    }
+    const share = Math.min(1, Math.max(0, Math.sqrt(d2) - byPx));
+    out[i] = Math.max(plane[i], 255 - Math.round(255 * share));
+  }
 }
 
 /**

@@ -6,7 +6,7 @@ import { dotsPerMm } from "../maths/units";
 import { portion, rowsAtOnce, type Work } from "../maths/work";
 import { readyBits, readyGray, readyRgba } from "../raster/halve";
 import { newRgba, type Gray, type Rect, type Rgba } from "../raster/types";
-import { viewBits, viewGray, viewRgba } from "../raster/view";
+import { viewBits, viewGray, viewRgba, viewTone } from "../raster/view";
 import { type Plates, type Print } from "../result/result";
 import { lightOf } from "./model";
 
@@ -73,7 +73,7 @@ function* plateSeen(plates: Plates, k: number, part: Rect, width: number, height
   }
   const own = scaled(part, 1 / times);
   yield* readyGray(tone, own.width / width);
-  return viewGray(tone, own, width, height);
+  return viewTone(tone, own, width, height, bits.width === 0 ? 1 : 4);
 }
 
 const scaled = ({ x, y, width, height }: Rect, by: number): Rect => ({
@@ -105,26 +105,50 @@ export function laidOver(
   width: number,
   height: number,
 ): Rgba {
-  const count = width * height;
   const out = newRgba(width, height);
-  const light = new Float32Array(count);
-  for (let c = 0; c < 3; c++) {
-    light.fill(ground[c]);
-    for (const [k, { data }] of shares.entries()) {
-      const { light: own, opacity } = inks[k];
-      // Covered wholly, light g becomes own (opacity + (1 - opacity) g): so much times g, and so much more.
-      const times = (own[c] * (1 - opacity) - 1) / 255;
-      const plus = (own[c] * opacity) / 255;
-      for (let i = 0; i < count; i++) {
-        const amount = 255 - data[i];
-        if (amount > 0) light[i] += amount * (light[i] * times + plus);
-      }
-    }
-    for (let i = 0, o = c; i < count; i++, o += 4)
-      out.data[o] = CODE_OF_LINEAR[Math.min(CODE_STEPS, Math.max(0, Math.round(light[i] * CODE_STEPS)))];
+  const count = width * height;
+  const [r, g, b] = [0, 1, 2].map(() => new Float64Array(Math.min(count, LAID_AT_ONCE)));
+  // Covered wholly, light g becomes own (opacity + (1 - opacity) g): so much times g, and so much more.
+  const layers = inks.map(({ light, opacity }) => ({
+    times: light.map((own) => (own * (1 - opacity) - 1) / 255),
+    plus: light.map((own) => (own * opacity) / 255),
+  }));
+  for (let from = 0; from < count; from += LAID_AT_ONCE) {
+    const some = Math.min(LAID_AT_ONCE, count - from);
+    r.fill(ground[0]);
+    g.fill(ground[1]);
+    b.fill(ground[2]);
+    for (const [k, { times, plus }] of layers.entries())
+      layOver(r, g, b, shares[k].data.subarray(from, from + some), times, plus);
+    [r, g, b].forEach((light, c) => codesOf(light.subarray(0, some), out.data, 4 * from + c));
   }
   for (let o = 3; o < out.data.length; o += 4) out.data[o] = 255;
   return out;
+}
+
+/** Pixels whose light stays near the processor while all inks are laid over it. */
+const LAID_AT_ONCE = 2048;
+
+function layOver(
+  r: Float64Array,
+  g: Float64Array,
+  b: Float64Array,
+  share: Uint8Array,
+  [tr, tg, tb]: readonly number[],
+  [pr, pg, pb]: readonly number[],
+): void {
+  for (let i = 0; i < share.length; i++) {
+    const amount = 255 - share[i];
+    if (amount === 0) continue;
+    r[i] += amount * (r[i] * tr + pr);
+    g[i] += amount * (g[i] * tg + pg);
+    b[i] += amount * (b[i] * tb + pb);
+  }
+}
+
+function codesOf(light: Float64Array, out: Uint8Array, at: number): void {
+  for (let i = 0, o = at; i < light.length; i++, o += 4)
+    out[o] = CODE_OF_LINEAR[Math.min(CODE_STEPS, Math.max(0, (light[i] * CODE_STEPS + 0.5) | 0))];
 }
 
 /** Differences of colour up to this one come out on the scale of the picture of errors. */

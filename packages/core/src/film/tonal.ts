@@ -42,7 +42,8 @@ function tableFor(wish: TonalWish): AmountTable {
   let table = tables.get(name);
   if (!table) {
     if (tables.size >= MOST_TABLES) tables.delete(tables.keys().next().value!);
-    const exact = [garment, ...layers.map((l) => l.colour)];
+    // Every colour that must be exact brings a plane of corners each way; a first look has to have the cloth alone.
+    const exact = quick ? [garment] : [garment, ...layers.map((l) => l.colour)];
     const solve = amountsOf(wish);
     tables.set(name, (table = new AmountTable(solve, layers.length, quick ? COARSE : FINE, exact)));
   }

@@ -1,5 +1,5 @@
 import { inStretches, portion, type Work } from "../maths/work";
-import { choke } from "./moveEdge";
+import { chokedBy } from "./moveEdge";
 
 /** A plate that lies over the white, and how much white is wanted under it where it is full, 0..1. */
 export interface Over {
@@ -7,43 +7,46 @@ export interface Over {
   readonly under: number;
 }
 
+/** Distances inside a shape, worked out or at hand from the time before; then the shape is not asked for. */
+export type Inside = (shape: () => Work<Uint8Array>) => Work<Int32Array>;
+
 /**
  * The white under the art: under every ink as much as that ink wants, pulled in from where the art ends at the cloth so
  * that none peeks out. Where the white itself is to be seen it is not pulled in.
  *
  * @param own     the plane of what is white in the art; null when nothing is
  * @param byPx    how far it is pulled in
+ * @param inside  squared distances to the outside of a shape
  * @returns greys, 255 = bare
  */
 export function* underbaseOf(
   over: readonly Over[],
   own: Uint8Array | null,
   strength: number,
-  width: number,
-  height: number,
+  count: number,
   byPx: number,
+  inside: Inside,
 ): Work<Uint8Array> {
-  const count = width * height;
   const plane = new Uint8Array(count);
-  const shape = new Uint8Array(count);
   yield* portion(
     inStretches(count, (from, to) => {
       for (let i = from; i < to; i++) {
         // What inks share a pixel between them stand side by side on it.
-        let [white, all] = [own ? 255 - own[i] : 0, own ? 255 - own[i] : 0];
-        for (const { plane: ink, under } of over) {
-          white += strength * under * (255 - ink[i]);
-          all += 255 - ink[i];
-        }
+        let white = own ? 255 - own[i] : 0;
+        for (const { plane: ink, under } of over) white += strength * under * (255 - ink[i]);
         plane[i] = 255 - Math.min(255, Math.round(white));
-        shape[i] = all >= 128 ? 1 : 0;
       }
     }),
     0,
     0.3,
   );
   if (byPx <= 0) return plane;
-  const pulled = yield* portion(choke(plane, shape, width, height, byPx), 0.3, 0.9);
+  const squared = yield* portion(
+    inside(() => shapeOfAll(over, own, count)),
+    0.3,
+    0.8,
+  );
+  const pulled = yield* portion(chokedBy(plane, squared, byPx), 0.8, 0.9);
   if (!own) return pulled;
   yield* portion(
     inStretches(count, (from, to) => {
@@ -53,4 +56,17 @@ export function* underbaseOf(
     1,
   );
   return pulled;
+}
+
+/** Where inks and seen white together cover half or more: 1. */
+function* shapeOfAll(over: readonly Over[], own: Uint8Array | null, count: number): Work<Uint8Array> {
+  const shape = new Uint8Array(count);
+  yield* inStretches(count, (from, to) => {
+    for (let i = from; i < to; i++) {
+      let all = own ? 255 - own[i] : 0;
+      for (const { plane } of over) all += 255 - plane[i];
+      shape[i] = all >= 128 ? 1 : 0;
+    }
+  });
+  return shape;
 }

@@ -6,7 +6,7 @@ import { asRgba, grayOf, randomGray } from "../testing/pictures";
 import { countMarks, packRow, unpackRow } from "./bits";
 import { dotsFingerprint, fingerprint } from "./fingerprint";
 import { newBits } from "./types";
-import { viewBits, viewGray, viewRgba } from "./view";
+import { viewTone, viewBits, viewGray, viewRgba } from "./view";
 
 const whole = (p: { width: number; height: number }) => ({ x: 0, y: 0, width: p.width, height: p.height });
 
@@ -96,4 +96,17 @@ test("fingerprints are SHA-256; that of dots tells size and dots apart", () => {
   expect(fingerprint("abc")).toBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
   expect(finish(dotsFingerprint(newBits(8, 2)))).not.toBe(finish(dotsFingerprint(newBits(16, 1))));
   expect(finish(dotsFingerprint(newBits(8, 2)))).toBe(finish(dotsFingerprint(newBits(8, 2))));
+});
+
+test("smooth tones are seen as their means, enlarged as squares, and white outside", () => {
+  const slope = grayOf(64, 48, (x, y) => 2 * x + y);
+  const whole = { x: 0, y: 0, width: 64, height: 48 };
+  const half = viewTone(slope, whole, 40, 30);
+  for (let y = 0; y < 30; y++)
+    for (let x = 0; x < 40; x++)
+      expect(Math.abs(half.data[y * 40 + x] - (3.2 * x + 1.6 * y + 1.5))).toBeLessThan(2.6);
+  const large = viewTone(slope, { x: 10, y: 10, width: 4, height: 4 }, 8, 8);
+  expect(Array.from(large.data.subarray(0, 8))).toEqual([30, 30, 32, 32, 34, 34, 36, 36]);
+  expect(viewTone(slope, { x: -8, y: 0, width: 8, height: 8 }, 4, 4).data.every((v) => v === 255)).toBe(true);
+  expect(viewTone(slope, whole, 8, 6).data[0]).toBe(viewGray(slope, whole, 8, 6).data[0]);
 });

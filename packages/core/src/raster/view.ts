@@ -39,6 +39,59 @@ export function viewGray(picture: Gray, part: Rect, width: number, height: numbe
   return oneChannel(picture.width, picture.height, at, part, width, height, reach);
 }
 
+/**
+ * Of smooth tones, in a quarter of the time: reduced, each screen pixel is the mean of four points under it.
+ * @param part    in pixels of the picture, fractions allowed; what lies outside the picture is white
+ * @param points  one will do for a first look
+ */
+export function viewTone(picture: Gray, part: Rect, width: number, height: number, points: 1 | 4 = 4): Gray {
+  const scale = part.width / width;
+  if (scale >= 2 && picture.width > 1 && picture.height > 1)
+    return viewTone(halveGray(picture), halfOf(part), width, height, points);
+  const each = scale > 1 && points === 4 ? 2 : 1;
+  const columns = nearest(part.x, part.width, each * width, picture.width);
+  const rows = nearest(part.y, part.height, each * height, picture.height);
+  const out = newGray(width, height);
+  if (each === 1) onePoint(picture, columns, rows, out);
+  else fourPoints(picture, columns, rows, out);
+  return out;
+}
+
+function onePoint({ width: stride, data }: Gray, columns: Int32Array, rows: Int32Array, out: Gray): void {
+  for (let y = 0; y < out.height; y++) {
+    const to = out.data.subarray(y * out.width, (y + 1) * out.width);
+    if (rows[y] < 0) {
+      to.fill(255);
+      continue;
+    }
+    const from = data.subarray(rows[y] * stride, (rows[y] + 1) * stride);
+    for (let x = 0; x < to.length; x++) to[x] = columns[x] < 0 ? 255 : from[columns[x]];
+  }
+}
+
+function fourPoints({ width: stride, data }: Gray, columns: Int32Array, rows: Int32Array, out: Gray): void {
+  const within = columns.every((c) => c >= 0);
+  for (let y = 0; y < out.height; y++) {
+    const to = out.data.subarray(y * out.width, (y + 1) * out.width);
+    if (rows[2 * y] < 0 || rows[2 * y + 1] < 0) {
+      to.fill(255);
+      continue;
+    }
+    const above = data.subarray(rows[2 * y] * stride, (rows[2 * y] + 1) * stride);
+    const below = data.subarray(rows[2 * y + 1] * stride, (rows[2 * y + 1] + 1) * stride);
+    meanRow(above, below, columns, to);
+    if (!within)
+      for (let x = 0; x < to.length; x++) if (columns[2 * x] < 0 || columns[2 * x + 1] < 0) to[x] = 255;
+  }
+}
+
+function meanRow(above: Uint8Array, below: Uint8Array, columns: Int32Array, to: Uint8Array): void {
+  for (let x = 0, k = 0; x < to.length; x++, k += 2) {
+    const [left, right] = [columns[k], columns[k + 1]];
+    to[x] = (above[left] + above[right] + below[left] + below[right] + 2) >> 2;
+  }
+}
+
 /** @param part  in pixels of the picture, fractions allowed; what lies outside the picture is clear */
 export function viewRgba(picture: Rgba, part: Rect, width: number, height: number): Rgba {
   const scale = part.width / width;

@@ -255,11 +255,14 @@ const BYTES_A_DOT: Partial<Record<ResultKind, number>> = { picture: 6, tone: 4, 
 const SMALL_THINGS = 1 << 20;
 
 /** What the results of one route may come to together: less, and every look would make them anew. */
-function bytesFor({ facts, place: { finish }, steps }: Plan, lean = false): number {
-  const made = steps.filter((s) => s.stage.run).map((s) => BYTES_A_DOT[s.stage.gives] ?? 0);
-  const aDot = made.reduce((sum, bytes) => sum + bytes, 0);
+function bytesFor({ facts, place, steps }: Plan, lean = false): number {
+  const made = steps.filter((s) => s.stage.run);
+  const aDot = made.reduce(
+    (sum, { stage, settings }) => sum + (stage.bytesADot?.(settings, place) ?? BYTES_A_DOT[stage.gives] ?? 0),
+    0,
+  );
   const artwork = lean ? 0 : 4 * facts.width * facts.height;
-  return SMALL_THINGS + artwork + aDot * finish.widthPx * finish.heightPx;
+  return SMALL_THINGS + artwork + aDot * place.finish.widthPx * place.finish.heightPx;
 }
 
 const limitsKey = (limits: Limits): string => canonical(limits);

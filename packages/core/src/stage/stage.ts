@@ -84,6 +84,11 @@ export interface Stage<
   readonly place?: (settings: S, facts: ArtworkFacts) => Placement;
   /** How its settings have the artwork turned, before anything else is done with it. */
   readonly turn?: (settings: S) => Turn;
+  /**
+   * Bytes a dot of the finish that its result comes to, with what it keeps beside it; left out, as much as results of
+   * its kind do.
+   */
+  readonly bytesADot?: (settings: S, place: Placement) => number;
   /** Refuses settings that cannot be met. @throws RouteError */
   readonly admit?: (settings: S, place: Placement) => void;
   /** A stage either brings its result in from outside, or makes it of what it takes. */
@@ -140,6 +145,7 @@ export interface AnyStage extends Omit<
   | "place"
   | "turn"
   | "admit"
+  | "bytesADot"
   | "passThrough"
   | "leadIn"
   | "fans"
@@ -150,6 +156,7 @@ export interface AnyStage extends Omit<
   place?(settings: object, facts: ArtworkFacts): Placement;
   turn?(settings: object): Turn;
   admit?(settings: object, place: Placement): void;
+  bytesADot?(settings: object, place: Placement): number;
   run?(taken: object, settings: object, context: Context): Work<Result>;
   passThrough?(rows: RgbaRows, settings: object, place: Placement): Work<Result>;
   draft?(taken: object, settings: object, context: Context): Work<Result>;

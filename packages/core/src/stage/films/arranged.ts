@@ -1,11 +1,16 @@
-import { anythingOf, choke, moveEdge, trapped } from "../../film/moveEdge";
+import { anythingOf, chokedBy, moveEdge, trapped } from "../../film/moveEdge";
 import { labOfHex } from "../../film/clusters";
 import { type Ink } from "../../film/ink";
-import { underbaseOf } from "../../film/underbase";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { underbaseOf, type Inside } from "../../film/underbase";
+import { portion, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
+import { applyTable } from "../../tone/levels";
 import { type Finish } from "../../result/finish";
 import { type FilmsSettings } from "./settings";
+
+/** What of the inks the shape of all that is printed hangs on, besides how the art is parted. */
+export const outlineOfInks = ({ trapMm }: FilmsSettings, inks: readonly Ink[]): string =>
+  JSON.stringify([trapMm, inks.map(({ role, spreadMm }) => (role === "underbase" ? 0 : spreadMm))]);
 
 /** What of the inks their arrangement hangs on. */
 export const arrangementOf = ({ trapMm }: FilmsSettings, inks: readonly Ink[]): string =>
@@ -16,12 +21,14 @@ export const arrangementOf = ({ trapMm }: FilmsSettings, inks: readonly Ink[]): 
  * and pulled in.
  *
  * @param planes  as `separated` gives them
+ * @param inside  squared distances to the outside of what is printed
  */
 export function* arranged(
   planes: readonly Uint8Array[],
   settings: FilmsSettings,
   inks: readonly Ink[],
   finish: Finish,
+  inside: Inside,
 ): Work<Uint8Array[]> {
   const { separate, trapMm } = settings;
   const { widthPx: width, heightPx: height } = finish;
@@ -57,7 +64,7 @@ export function* arranged(
       ink.role === "underbase" || ink.flat ? [] : [{ plane: own[j], under: ink.under }],
     );
     if (flat) {
-      const under = underbaseOf(over, planes[k], strength, width, height, -spreadMm * perMm);
+      const under = underbaseOf(over, planes[k], strength, width * height, -spreadMm * perMm, inside);
       own[k] = yield* portion(under, 0.6, 0.9);
       if (spreadMm > 0) own[k] = yield* portion(moveEdge(own[k], width, height, spreadMm * perMm), 0.9, 1);
       continue;
@@ -66,7 +73,12 @@ export function* arranged(
     own[k] =
       spreadMm < 0
         ? yield* portion(
-            pulledIn(white, [...over.map((o) => o.plane), white], width, height, -spreadMm * perMm),
+            pulledIn(
+              white,
+              over.map((o) => o.plane),
+              -spreadMm * perMm,
+              inside,
+            ),
             0.6,
             1,
           )
@@ -79,23 +91,25 @@ export function* arranged(
 function* pulledIn(
   white: Uint8Array,
   all: readonly Uint8Array[],
-  width: number,
-  height: number,
   byPx: number,
+  inside: Inside,
 ): Work<Uint8Array> {
-  const shape = yield* portion(anythingOf(white), 0, 0.1);
-  for (const plane of all)
-    yield* inStretches(shape.length, (from, to) => {
-      for (let i = from; i < to; i++) if (plane[i] < 255) shape[i] = 1;
-    });
-  return yield* portion(choke(white, shape, width, height, byPx), 0.1, 1);
+  const squared = yield* portion(
+    inside(() => anythingOf([white, ...all])),
+    0,
+    0.9,
+  );
+  return yield* portion(chokedBy(white, squared, byPx), 0.9, 1);
 }
 
+/** The same plate at the same strength is asked for again while another's is dragged. */
+const weakened = new WeakMap<Uint8Array, { readonly strength: number; readonly plane: Uint8Array }>();
+
 function* weaker(plane: Uint8Array, strength: number): Work<Uint8Array> {
+  const known = weakened.get(plane);
+  if (known?.strength === strength) return known.plane;
   const table = Uint8Array.from({ length: 256 }, (_, g) => 255 - Math.round((255 - g) * strength));
-  const out = new Uint8Array(plane.length);
-  yield* inStretches(plane.length, (from, to) => {
-    for (let i = from; i < to; i++) out[i] = table[plane[i]];
-  });
-  return out;
+  const { data } = yield* applyTable({ width: plane.length, height: 1, data: plane }, table);
+  weakened.set(plane, { strength, plane: data });
+  return data;
 }

@@ -1,7 +1,9 @@
 import { figure } from "../../inspect/check";
 import { plateDots } from "../../film/dots";
 import { type Ink } from "../../film/ink";
+import { squaredInside } from "../../film/moveEdge";
 import { printError } from "../../film/printError";
+import { type Inside } from "../../film/underbase";
 import { portion, type Work } from "../../maths/work";
 import { countMarks } from "../../raster/bits";
 import { newBits, type Bits } from "../../raster/types";
@@ -11,7 +13,7 @@ import { RouteError } from "../../route/errors";
 import { cellSide } from "../../screen/cell";
 import { applyTable } from "../../tone/levels";
 import { defineStage, type Context } from "../stage";
-import { arranged, arrangementOf } from "./arranged";
+import { arranged, arrangementOf, outlineOfInks } from "./arranged";
 import { checksOf } from "./checks";
 import { dottingOf, gainTable, screenOf } from "./dotting";
 import { filmFiles } from "./files";
@@ -39,6 +41,13 @@ export const films = defineStage({
           `${figure(dotsPerInch / LEAST_SIDE)} or less at ${figure(dotsPerInch)} dots per inch`,
         );
     }
+  },
+  bytesADot: (settings: FilmsSettings, { finish }) => {
+    const { inks } = settings;
+    const count = Array.isArray(inks) ? inks.length : inks === "auto" ? USUAL_PLATES : inks;
+    const times = Math.max(1, (settings.printerDotsPerInch ?? finish.dotsPerInch) / finish.dotsPerInch);
+    // Tones as they are parted, as they are arranged, and as the result counts them; the dots twice over.
+    return count * (3 + (2 * times * times) / 8);
   },
   *run({ picture }, settings, context): Work<Plates> {
     const made = yield* portion(tonesOf(picture, settings, context, false), 0, 0.6);
@@ -136,6 +145,8 @@ export const films = defineStage({
   },
 });
 
+/** So many inks are found in most art. */
+const USUAL_PLATES = 6;
 /** A cell of fewer dots along its side has no shape. */
 const LEAST_SIDE = 2;
 /** As many dots as a film of 13 by 19 inches has at 1440 an inch. */
@@ -182,13 +193,37 @@ function* tonesOf(
   const name = part + arrangementOf(settings, inks);
   let last = keep.get<Kept>("arranged");
   if (last?.name !== name) {
-    last = { name, planes: yield* portion(arranged(apart.planes, settings, inks, finish), 0.7, 1) };
+    const inside = quick ? keptInside(part, settings, inks, finish, keep) : insideOf(finish);
+    last = { name, planes: yield* portion(arranged(apart.planes, settings, inks, finish, inside), 0.7, 1) };
     keep.set("arranged", last, bytesOfPlanes(last.planes.filter((p) => !apart.planes.includes(p))));
   }
   const white = inks.findIndex((i) => i.role === "underbase");
   const whiteSeen = settings.separate === "flat" && white >= 0 ? apart.planes[white] : null;
   return { finish, inks, reason, planes: last.planes, whiteSeen, name };
 }
+
+const insideOf = ({ widthPx, heightPx }: Finish): Inside =>
+  function* (shape) {
+    const own = yield* portion(shape(), 0, 0.1);
+    return yield* portion(squaredInside(own, widthPx, heightPx), 0.1, 1);
+  };
+
+/** For a first look, distances are at hand as long as what is printed keeps its shape: a dragged choke needs no others. */
+const keptInside = (
+  part: string,
+  settings: FilmsSettings,
+  inks: readonly Ink[],
+  finish: Finish,
+  keep: Context["keep"],
+): Inside =>
+  function* (shape) {
+    const name = part + outlineOfInks(settings, inks);
+    const kept = keep.get<{ readonly name: string; readonly squared: Int32Array }>("inside");
+    if (kept?.name === name) return kept.squared;
+    const squared = yield* insideOf(finish)(shape);
+    keep.set("inside", { name, squared }, squared.byteLength);
+    return squared;
+  };
 
 const bytesOfPlanes = (planes: readonly Uint8Array[]): number => planes.reduce((sum, p) => sum + p.length, 0);
 
