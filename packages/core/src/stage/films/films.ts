@@ -7,7 +7,8 @@ import { type Inside } from "../../film/underbase";
 import { portion, type Work } from "../../maths/work";
 import { countMarks } from "../../raster/bits";
 import { newBits, type Bits } from "../../raster/types";
-import { type Picture, type Plates } from "../../result/result";
+import { lessOf } from "../../result/reduce";
+import { as, type Picture, type Plates } from "../../result/result";
 import { type Finish } from "../../result/finish";
 import { RouteError } from "../../route/errors";
 import { cellSide } from "../../screen/cell";
@@ -80,7 +81,12 @@ export const films = defineStage({
     return platesOf(picture, settings, made, film, bits);
   },
   /** Tones alone: what a screen shows of a print from afar. */
-  *draft({ picture }, settings, context): Work<Plates> {
+  *draft({ picture: given }, settings, context): Work<Plates> {
+    // Several plates are several times the work of one picture, so they are made from fewer pixels.
+    const { widthPx, heightPx } = given.finish;
+    const half =
+      widthPx * heightPx > MOST_DRAFT_PIXELS && (yield* lessOf(given, { kind: "halves", times: 1 }));
+    const picture = half ? as(half, "picture") : given;
     const made = yield* tonesOf(picture, settings, context, true);
     return platesOf(
       picture,
@@ -145,6 +151,8 @@ export const films = defineStage({
   },
 });
 
+/** Of a first look. */
+const MOST_DRAFT_PIXELS = 500_000;
 /** So many inks are found in most art. */
 const USUAL_PLATES = 6;
 /** A cell of fewer dots along its side has no shape. */
