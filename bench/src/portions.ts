@@ -27,6 +27,14 @@ const BRUSH = { op: "brush", paints: "away", strokes: [{ ...cross(0.1, 0.9), siz
 const STROKES = { method: "line", local: { windowMm: 6, k: 0.2 }, cleanMm: 0.5, edgeMm: 0.2 };
 const GATHERED = { method: "screen", linesPerInch: 30, smallestMark: 2, smallestGap: 3 };
 
+const WHITE = { name: "white", colour: "#ffffff", role: "underbase", spreadMm: -0.3 };
+const RULED = { linesPerInch: 45, angle: 22.5, dot: "ellipse" };
+const TONAL = [
+  WHITE,
+  ...["#c8102e", "#2f7fc1"].map((colour) => ({ name: colour.slice(1), colour, screen: RULED })),
+];
+const FLAT = [WHITE, { name: "navy", colour: "#203e66" }];
+
 const JOBS: [string, Rgba, object[]][] = [
   ["size, larger", photograph, [{ stage: "size", widthMm: 450 }]],
   ["size, smaller, round", photograph, [{ stage: "size", widthMm: 300, shape: { kind: "round" } }]],
@@ -45,6 +53,9 @@ const JOBS: [string, Rgba, object[]][] = [
   ["line, local, cleaned, wider", photograph, [{ stage: "blackWhite", ...STROKES }]],
   ["screen", photograph, [{ stage: "blackWhite", method: "screen", linesPerInch: 30 }]],
   ["screen, gathered", photograph, [{ stage: "blackWhite", ...GATHERED }]],
+  ["films, tonal, white choked", photograph, [{ stage: "films", separate: "tonal", inks: TONAL }]],
+  ["films, flat, trapped", logo, [{ stage: "films", garment: "#1a2340", inks: FLAT, trapMm: 0.2 }]],
+  ["transfer, edges in dots", logo, [{ stage: "transfer", edges: "dots", knockOut: { tolerance: 4 } }]],
 ];
 
 async function longestOf(picture: Rgba, stages: object[]): Promise<{ longest: number; doing: string }> {

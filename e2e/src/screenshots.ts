@@ -73,13 +73,12 @@ async function main(): Promise<void> {
   await take("clear-cut-out");
 
   await bench(page, "/tickets/12");
-  await press(page, "Clear");
-  await page.mouse.move(20, 400);
-  await page.locator("ol button::-p-text(gaps from)").click();
-  for (let k = 0; k < 5; k++) await page.keyboard.press("b");
+  await page.locator("button::-p-text(Transfer on navy)").click();
   await settled(page);
+  await rest(1500);
+  await page.keyboard.press("d");
   await rest(900);
-  await take("clear-watercolour");
+  await take("transfer-on-navy");
 
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Tone");
@@ -113,13 +112,6 @@ async function main(): Promise<void> {
   await rest(900);
   await take("trace");
 
-  await page.locator("button::-p-text(Three colours)").click();
-  await page.waitForFunction(() => document.querySelector('[aria-label="Passes"]'));
-  await settled(page);
-  await inView(page, '[aria-label="Passes"]', "center");
-  await rest(900);
-  await take("trace-passes");
-
   await bench(page, "/tickets/2");
   await page.locator("button::-p-text(Tag, cut out)").click();
   await page.waitForSelector('[aria-label="Gaps, largest first"]');
@@ -129,7 +121,6 @@ async function main(): Promise<void> {
   await take("cut-line");
 
   await bench(page, "/tickets/13");
-  await take("bench-screen");
   await page.focus('input[aria-label="Lines, typed"]');
   await page.keyboard.press("t");
   await page.focus('input[aria-label="Angle, typed"]');
@@ -154,10 +145,29 @@ async function main(): Promise<void> {
   await rest(900);
   await take("materials");
 
-  await bench(page, "/tickets/5");
-  await page.locator("button::-p-text(Show them)").click();
-  await rest(1200);
-  await take("bench-checks");
+  await bench(page, "/tickets/14");
+  await settled(page);
+  await inView(page, '[aria-label="Inks in print order"]', "center");
+  await rest(1500);
+  await take("films-on-navy");
+
+  await bench(page, "/tickets/15");
+  await settled(page);
+  await page.keyboard.press("k");
+  await page.keyboard.down("Alt");
+  await page.keyboard.press("1");
+  await page.keyboard.up("Alt");
+  await page.keyboard.press("d");
+  await inView(page, '[aria-label="Inks in print order"]', "center");
+  await page.mouse.move(640, 420, { steps: 3 });
+  await rest(2500);
+  await take("films-one-plate");
+
+  await bench(page, "/tickets/16");
+  await settled(page);
+  await page.locator("button::-p-text(Side by side)").click();
+  await rest(2500);
+  await take("films-colourways");
 
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Hand over files");

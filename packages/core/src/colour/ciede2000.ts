@@ -18,8 +18,7 @@ export function cielabOf(r: number, g: number, b: number): Lab {
   return { l: 116 * fy - 16, a: 500 * (fx - fy), b: 200 * (fy - fz) };
 }
 
-const lightness = (t: number): number =>
-  t > 216 / 24389 ? cubeRoot(t) : ((24389 / 27) * t + 16) / 116;
+const lightness = (t: number): number => (t > 216 / 24389 ? cubeRoot(t) : ((24389 / 27) * t + 16) / 116);
 
 const cosine = (degrees: number): number => sinPi(degrees / 180 + 0.5);
 const sine = (degrees: number): number => sinPi(degrees / 180);

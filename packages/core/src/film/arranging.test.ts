@@ -134,7 +134,7 @@ test("a print laid over by shares is what the model says, colour by colour", () 
   const inks = [0xffffff, 0xc8102e, 0x009ee0].map((c, k) => ({ light: lightOf(c), opacity: [1, 0.6, 0][k] }));
   const next = seeded(2);
   const shares = inks.map(() => ({ data: Uint8Array.from({ length: 60 }, () => next() & 255) }));
-  const seen = laidOver(shares, inks, lightOf(0x1a2340), 60, 1);
+  const seen = finish(laidOver(shares, inks, lightOf(0x1a2340), 60, 1));
   const out = new Float64Array(3);
   for (let i = 0; i < 60; i++) {
     printedLight(

@@ -57,8 +57,7 @@ export function* seenPrint(plates: Plates, view: Seen, look: PrintLook = {}): Wo
     opacity: look.films ? 1 : print.inks[k].opacity,
   }));
   const ground = lightOf(look.films ? 0xffffff : (look.garment ?? print.garment));
-  const seen = laidOver(shares, inks, ground, width, height);
-  yield 0.8;
+  const seen = yield* portion(laidOver(shares, inks, ground, width, height), 0.7, 0.8);
   return look.error ? yield* portion(errorOver(print, seen, view, plates), 0.8, 1) : seen;
 }
 
@@ -98,13 +97,13 @@ function shiftedBy({ finish }: Plates, k: number, part: Rect, shiftMm = 0): Rect
  * @param shares  one a layer, greys, 255 = bare
  * @see `printedLight` for the model
  */
-export function laidOver(
+export function* laidOver(
   shares: readonly { readonly data: Uint8Array }[],
   inks: readonly { readonly light: readonly number[]; readonly opacity: number }[],
   ground: readonly number[],
   width: number,
   height: number,
-): Rgba {
+): Work<Rgba> {
   const out = newRgba(width, height);
   const count = width * height;
   const [r, g, b] = [0, 1, 2].map(() => new Float64Array(Math.min(count, LAID_AT_ONCE)));
@@ -114,6 +113,7 @@ export function laidOver(
     plus: light.map((own) => (own * opacity) / 255),
   }));
   for (let from = 0; from < count; from += LAID_AT_ONCE) {
+    if (from % PORTION === 0) yield from / count;
     const some = Math.min(LAID_AT_ONCE, count - from);
     r.fill(ground[0]);
     g.fill(ground[1]);
@@ -128,6 +128,7 @@ export function laidOver(
 
 /** Pixels whose light stays near the processor while all inks are laid over it. */
 const LAID_AT_ONCE = 2048;
+const PORTION = 32 * LAID_AT_ONCE;
 
 function layOver(
   r: Float64Array,
@@ -217,5 +218,6 @@ export function* proofIn(plates: Plates, width: number, height: number, look: Pr
     light: lightOf(look.colours?.[name] ?? ink),
     opacity: print.inks[k].opacity,
   }));
-  return laidOver(shares, inks, lightOf(look.garment ?? print.garment), width, height);
+  const ground = lightOf(look.garment ?? print.garment);
+  return yield* portion(laidOver(shares, inks, ground, width, height), 0.5, 1);
 }

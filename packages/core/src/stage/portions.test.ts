@@ -4,6 +4,11 @@ import { takeGaps } from "../clear/gaps";
 import { pick } from "../clear/pick";
 import { coverOfStrokes } from "../clear/strokes";
 import { coverOf, greyOf } from "../colour/grey";
+import { plateDots, SOLID } from "../film/dots";
+import { separateFlat } from "../film/flat";
+import { choke } from "../film/moveEdge";
+import { laidOver } from "../film/seen";
+import { separateTonal } from "../film/tonal";
 import { encodeGroup4 } from "../format/fax";
 import { writeBitsPng, writeRgbaPng } from "../format/png";
 import { finish, type Work } from "../maths/work";
@@ -64,6 +69,18 @@ const WORKS: [string, () => Work<unknown>][] = [
   ["Group 4", () => encodeGroup4(bits)],
   ["PNG of dots", () => writeBitsPng(bits, 254)],
   ["fingerprint", () => dotsFingerprint(bits)],
+  [
+    "flat inks",
+    () => separateFlat(picture, { inks: ["#c8102e", "#ffffff"], garment: "#101012", tolerance: 2 }),
+  ],
+  [
+    "tonal inks",
+    () =>
+      separateTonal(picture, { layers: [{ colour: 0, light: [0, 0, 0], opacity: 1 }], garment: 0xffffff }),
+  ],
+  ["choke", () => choke(gray.data, new Uint8Array(WIDTH * HEIGHT).fill(1), WIDTH, HEIGHT, 3)],
+  ["plate", () => plateDots({ ...gray, height: 900 }, 2, SOLID)],
+  ["print", () => laidOver([gray], [{ light: [0, 0, 0], opacity: 1 }], [1, 1, 1], WIDTH, HEIGHT)],
   ["PNG in colour", () => writeRgbaPng({ ...picture, height: 400 }, 254)],
 ];
 

@@ -34,13 +34,14 @@ export function* transferChecks(
 ): Work<Check[]> {
   const { width, height, data } = colour;
   const bare = new Uint8Array(width * height);
-  const underBare = onGarment!.white.map((v) => 255 - v);
+  const underBare = new Uint8Array(width * height);
   let soft = 0;
   yield* portion(
     inStretches(bare.length, (from, to) => {
       for (let i = from; i < to; i++) {
         const alpha = data[4 * i + 3];
         bare[i] = 255 - alpha;
+        underBare[i] = 255 - onGarment!.white[i];
         if (alpha > 0 && alpha < 255) soft++;
       }
     }),

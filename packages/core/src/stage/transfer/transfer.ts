@@ -1,14 +1,17 @@
 import { scattered } from "../../film/dots";
 import { faded, keptBeside } from "../../film/knockOut";
-import { choke } from "../../film/moveEdge";
+import { choke, shapeOf } from "../../film/moveEdge";
 import { vivid } from "../../film/vivid";
 import { figure } from "../../inspect/check";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { copied } from "../../maths/copy";
+import { inStretches, portion, rowsAtOnce, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
-import { bitAt, type Rgba } from "../../raster/types";
+import { unpackRow } from "../../raster/bits";
+import { type Rgba } from "../../raster/types";
 import { type Finish } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { markByMask } from "../../screen/mask";
+import { applyTable } from "../../tone/levels";
 import { numberOf } from "../films/inks";
 import { defineStage } from "../stage";
 import { transferChecks, transferReadings } from "./checks";
@@ -27,16 +30,16 @@ export const transfer = defineStage({
     const { finish, frame, outline } = picture;
     const { width, height } = picture.colour;
     const colour = yield* portion(vivid(picture.colour, black, saturation), 0, 0.2);
-    let alpha = yield* portion(alphaOf(picture.colour), 0.2, 0.25);
+    let bare = yield* portion(bareOf(picture.colour), 0.2, 0.25);
     if (knockOut) {
       const own = picture.colour.data;
       const codes = new Uint32Array(own.buffer, own.byteOffset, width * height);
       const kept = yield* portion(keptBeside(codes, garment, knockOut), 0.25, 0.35);
-      alpha = yield* portion(lessOf(alpha, kept), 0.35, 0.4);
+      yield* portion(faded(bare, kept), 0.35, 0.4);
     }
-    if (edges === "dots") alpha = yield* portion(inDots(alpha, finish, settings.dotMm), 0.4, 0.5);
-    const art = yield* portion(withAlpha(colour, alpha), 0.5, 0.55);
-    const under = yield* portion(whiteUnder(alpha, finish, white), 0.55, 1);
+    if (edges === "dots") bare = yield* portion(inDots(bare, finish, settings.dotMm), 0.4, 0.5);
+    const art = yield* portion(withAlpha(colour, bare), 0.5, 0.55);
+    const under = yield* portion(whiteUnder(bare, finish, white), 0.55, 1);
     return {
       kind: "picture",
       finish,
@@ -73,52 +76,58 @@ export const transfer = defineStage({
       .join(", "),
 });
 
-function* alphaOf({ data, width, height }: Rgba): Work<Uint8Array> {
-  const alpha = new Uint8Array(width * height);
-  yield* inStretches(alpha.length, (from, to) => {
-    for (let i = from; i < to; i++) alpha[i] = data[4 * i + 3];
+/** The art's alpha turned round, as plates are: greys, 255 = bare. */
+function* bareOf({ data, width, height }: Rgba): Work<Uint8Array> {
+  const bare = new Uint8Array(width * height);
+  yield* inStretches(bare.length, (from, to) => {
+    for (let i = from; i < to; i++) bare[i] = 255 - data[4 * i + 3];
   });
-  return alpha;
+  return bare;
 }
 
-function* lessOf(alpha: Uint8Array, kept: Uint8Array): Work<Uint8Array> {
-  const bare = alpha.map((a) => 255 - a);
-  yield* faded(bare, kept);
-  return bare.map((a) => 255 - a);
-}
-
-function* withAlpha({ width, height, data }: Rgba, alpha: Uint8Array): Work<Rgba> {
-  const out = data.slice();
-  yield* inStretches(alpha.length, (from, to) => {
-    for (let i = from; i < to; i++) out[4 * i + 3] = alpha[i];
-  });
+function* withAlpha({ width, height, data }: Rgba, bare: Uint8Array): Work<Rgba> {
+  const out = yield* portion(copied(data), 0, 0.4);
+  yield* portion(
+    inStretches(bare.length, (from, to) => {
+      for (let i = from; i < to; i++) out[4 * i + 3] = 255 - bare[i];
+    }),
+    0.4,
+    1,
+  );
   return { width, height, data: out };
 }
 
 /** Every pixel either whole or none: soft ones by scattered dots of a size. */
-function* inDots(alpha: Uint8Array, finish: Finish, dotMm: number): Work<Uint8Array> {
+function* inDots(bare: Uint8Array, finish: Finish, dotMm: number): Work<Uint8Array> {
   const { widthPx: width, heightPx: height } = finish;
   const { mask } = scattered(dotMm, 0, finish.dotsPerInch);
-  const bare = { width, height, data: alpha.map((a) => 255 - a) };
-  const bits = yield* portion(markByMask(bare, mask), 0, 0.7);
-  const out = new Uint8Array(alpha.length);
-  yield* inStretches(out.length, (from, to) => {
-    for (let i = from; i < to; i++)
-      out[i] = alpha[i] === 255 ? 255 : bitAt(bits, i % width, Math.floor(i / width)) * 255;
-  });
+  const bits = yield* portion(markByMask({ width, height, data: bare }, mask), 0, 0.5);
+  const out = new Uint8Array(bare.length);
+  const row = new Uint8Array(width);
+  const atOnce = rowsAtOnce(2 * width);
+  for (let y = 0; y < height; y++) {
+    if (y % atOnce === 0) yield 0.5 + (0.5 * y) / height;
+    unpackRow(bits, y, row);
+    for (let x = 0, i = y * width; x < width; x++, i++) out[i] = row[x] ? 0 : 255;
+  }
   return out;
 }
 
-/** As much white as there is art, pulled in from its edge. */
+/** As much white as there is art, pulled in from its edge: 255 = full. */
 function* whiteUnder(
-  alpha: Uint8Array,
+  art: Uint8Array,
   finish: Finish,
   { chokeMm, strength }: TransferSettings["white"],
 ): Work<Uint8Array> {
   const { widthPx: width, heightPx: height } = finish;
-  const bare = alpha.map((a) => 255 - Math.round(a * strength));
-  if (chokeMm === 0) return bare.map((v) => 255 - v);
-  const shape = alpha.map((a) => (a >= 128 ? 1 : 0));
-  const pulled = yield* choke(bare, shape, width, height, chokeMm * dotsPerMm(finish));
-  return pulled.map((v) => 255 - v);
+  const weak = Uint8Array.from({ length: 256 }, (_, g) => 255 - Math.round((255 - g) * strength));
+  const plane = { width, height, data: art };
+  const white = yield* portion(applyTable(plane, weak), 0, 0.1);
+  const shape = yield* portion(shapeOf(art), 0.1, 0.2);
+  const pulled =
+    chokeMm === 0
+      ? white.data
+      : yield* portion(choke(white.data, shape, width, height, chokeMm * dotsPerMm(finish)), 0.2, 0.9);
+  const turned = Uint8Array.from({ length: 256 }, (_, g) => 255 - g);
+  return (yield* portion(applyTable({ width, height, data: pulled }, turned), 0.9, 1)).data;
 }
