@@ -42,9 +42,9 @@ test("white lies under the art, as strong as asked, pulled in by the exact dista
   const { white } = made({ white: { chokeMm: 0.5, strength: 0.6 } }).onGarment!;
   const row = (x: number) => white[50 * W + x];
   expect(row(60)).toBe(153);
-  // Art counts from half on: thirty dots from the middle; pulled in by five.
-  expect([row(84), row(86)]).toEqual([expect.any(Number), 0]);
-  expect(row(84)).toBeGreaterThan(0);
+  // Whole art ends twenty dots from the middle; beyond, where it fades out, white would show through it.
+  expect(row(60 + 14)).toBe(153);
+  expect(row(60 + 17)).toBe(0);
   expect(made({ white: { chokeMm: 0, strength: 1 } }).onGarment!.white).toEqual(alphas(art));
 });
 
@@ -83,4 +83,13 @@ test("it is handed over as two pictures and one page, mirrored if asked", async 
   expect(text).toContain("/Separation /White /DeviceRGB");
   const turned = await deliveredBy("transfer", runStage("transfer", art, { mirror: true }), { mirror: true });
   expect(turned["white.png"].length).toBeGreaterThan(100);
+});
+
+test("a wash that is nowhere whole has its white from a millimetre in", () => {
+  const data = new Uint8Array(4 * W * H);
+  for (let y = 20; y < 80; y++) for (let x = 30; x < 90; x++) data.set([40, 90, 170, 150], 4 * (y * W + x));
+  const picture: Picture = { ...art, colour: { width: W, height: H, data } };
+  const { white } = (runStage("transfer", picture, { white: { chokeMm: 0.2, strength: 1 } }) as Picture)
+    .onGarment!;
+  expect([white[50 * W + 35], white[50 * W + 60]]).toEqual([0, 150]);
 });

@@ -1,6 +1,6 @@
 import { scattered } from "../../film/dots";
 import { faded, keptBeside } from "../../film/knockOut";
-import { choke, shapeOf } from "../../film/moveEdge";
+import { chokedBy, shapeOf, squaredInside } from "../../film/moveEdge";
 import { vivid } from "../../film/vivid";
 import { figure } from "../../inspect/check";
 import { copied } from "../../maths/copy";
@@ -25,7 +25,7 @@ export const transfer = defineStage({
   settings: transferSettings,
   takes: () => ({ picture: ["picture"] }) as const,
   gives: "picture",
-  *run({ picture }, settings: TransferSettings): Work<Picture> {
+  *run({ picture }, settings: TransferSettings, { keep }): Work<Picture> {
     const { garment, knockOut, black, saturation, white, edges } = settings;
     const { finish, frame, outline } = picture;
     const { width, height } = picture.colour;
@@ -39,7 +39,16 @@ export const transfer = defineStage({
     }
     if (edges === "dots") bare = yield* portion(inDots(bare, finish, settings.dotMm), 0.4, 0.5);
     const art = yield* portion(withAlpha(colour, bare), 0.5, 0.55);
-    const under = yield* portion(whiteUnder(bare, finish, white), 0.55, 1);
+    const name = JSON.stringify([garment, knockOut, edges, settings.dotMm]);
+    const at = "inside";
+    const distances = {
+      get: () => {
+        const known = keep.get<{ readonly name: string; readonly squared: Int32Array }>(at);
+        return known?.name === name ? known.squared : undefined;
+      },
+      set: (squared: Int32Array) => keep.set(at, { name, squared }, squared.byteLength),
+    };
+    const under = yield* portion(whiteUnder(bare, finish, white, distances), 0.55, 1);
     return {
       kind: "picture",
       finish,
@@ -113,21 +122,49 @@ function* inDots(bare: Uint8Array, finish: Finish, dotMm: number): Work<Uint8Arr
   return out;
 }
 
-/** As much white as there is art, pulled in from its edge: 255 = full. */
+/** Art of this much cover is whole; softer art at an edge shows white through, so white begins where it ends. */
+const WHOLE = 6;
+/** So far in from the edge soft art is a wash, and wants its white. */
+const WASH_MM = 1;
+
+/**
+ * As much white as there is art, pulled in from where whole art ends: 255 = full.
+ * @param kept  distances from the time before, where nothing of the art has changed
+ */
 function* whiteUnder(
   art: Uint8Array,
   finish: Finish,
   { chokeMm, strength }: TransferSettings["white"],
+  kept: { get: () => Int32Array | undefined; set: (squared: Int32Array) => void },
 ): Work<Uint8Array> {
   const { widthPx: width, heightPx: height } = finish;
   const weak = Uint8Array.from({ length: 256 }, (_, g) => 255 - Math.round((255 - g) * strength));
-  const plane = { width, height, data: art };
-  const white = yield* portion(applyTable(plane, weak), 0, 0.1);
-  const shape = yield* portion(shapeOf(art), 0.1, 0.2);
-  const pulled =
-    chokeMm === 0
-      ? white.data
-      : yield* portion(choke(white.data, shape, width, height, chokeMm * dotsPerMm(finish)), 0.2, 0.9);
+  let white = (yield* portion(applyTable({ width, height, data: art }, weak), 0, 0.1)).data;
+  if (chokeMm > 0) {
+    const perMm = dotsPerMm(finish);
+    let squared = kept.get();
+    if (!squared) {
+      const shape = yield* portion(wholeArt(art, width, height, perMm), 0.1, 0.5);
+      kept.set((squared = yield* portion(squaredInside(shape, width, height), 0.5, 0.8)));
+    }
+    white = yield* portion(chokedBy(white, squared, chokeMm * perMm), 0.8, 0.9);
+  }
   const turned = Uint8Array.from({ length: 256 }, (_, g) => 255 - g);
-  return (yield* portion(applyTable({ width, height, data: pulled }, turned), 0.9, 1)).data;
+  return (yield* portion(applyTable({ width, height, data: white }, turned), 0.9, 1)).data;
+}
+
+/** Where art is whole, or a wash well inside its edge: 1. */
+function* wholeArt(art: Uint8Array, width: number, height: number, perMm: number): Work<Uint8Array> {
+  const half = yield* portion(shapeOf(art), 0, 0.1);
+  const squared = yield* portion(squaredInside(half, width, height), 0.1, 0.9);
+  const deep = (WASH_MM * perMm) ** 2;
+  const shape = new Uint8Array(art.length);
+  yield* portion(
+    inStretches(art.length, (from, to) => {
+      for (let i = from; i < to; i++) shape[i] = art[i] <= WHOLE || squared[i] > deep ? 1 : 0;
+    }),
+    0.9,
+    1,
+  );
+  return shape;
 }
