@@ -1,4 +1,5 @@
 import {
+  bitAt,
   cielabOf,
   ciede2000,
   countMarks,
@@ -9,10 +10,12 @@ import {
   readRoute,
   Runner,
   type ArtworkSource,
+  type DotShape,
   type Plates,
   type Rgba,
 } from "@hardline/core";
 import { type FilmPicture } from "@hardline/demo";
+import { strongestWave } from "./spectrum";
 
 export interface FilmRow {
   /** Mean difference of plates from the known, in percent of full; over all plates. */
@@ -85,6 +88,38 @@ export async function measureFilms({
     haze,
     print: meanDifference(finish(proofOf(result)), print),
     coverage: 100 * coverage,
+  };
+}
+
+/** A film at its printer's resolution, by Fourier transform of an even tone: off in percent, degrees and percent of area. */
+export async function measureRuling(linesPerInch: number, angle: number, dot: DotShape, printer: number) {
+  const [side, grey] = [400, 150];
+  const data = new Uint8Array(4 * side * side).fill(grey);
+  for (let o = 3; o < data.length; o += 4) data[o] = 255;
+  const size = { dotsPerInch: 254, printerDotsPerInch: printer };
+  const ink = { name: "black", colour: "#000000", screen: { linesPerInch, angle, dot } };
+  const { plates, print } = await filmsOf(
+    { width: side, height: side, data },
+    {
+      separate: "tonal",
+      inks: [ink],
+      printerDotsPerInch: size.printerDotsPerInch,
+    },
+  );
+  const { bits } = plates[0];
+  const SIDE = 512;
+  const values = Float64Array.from({ length: SIDE * SIDE }, (_, i) =>
+    bitAt(bits, i % SIDE, Math.floor(i / SIDE)),
+  );
+  const wanted = linesPerInch / printer;
+  const peak = strongestWave(values, SIDE, 0.25 / SIDE + wanted / 8, 0.5);
+  const turn = dot === "line" ? 180 : 90;
+  const off = peak.angle - (angle + (dot === "line" ? 90 : 0));
+  return {
+    ruling: 100 * Math.abs(peak.frequency / wanted - 1),
+    angle: Math.abs(off - turn * Math.round(off / turn)),
+    coverage:
+      100 * Math.abs(countMarks(bits) / bits.width / bits.height - (255 - print!.tones[0].data[0]) / 255),
   };
 }
 

@@ -1,7 +1,15 @@
 import { filmPictures } from "@hardline/demo";
-import { measureFilms, type FilmRow } from "./filmTable";
+import { measureFilms, measureRuling, type FilmRow } from "./filmTable";
 
 const ASKED = { plates: 1, print: { flat: 1, tonal: 2 }, coverage: 1 };
+
+const RULINGS = [
+  [45, 22.5, "ellipse", 762],
+  [55, 52.5, "round", 1016],
+  [65, 82.5, "diamond", 1270],
+  [40, 15, "line", 762],
+  [35, 75, "ellipse", 508],
+] as const;
 
 async function main(): Promise<void> {
   const pictures = await filmPictures();
@@ -28,6 +36,17 @@ async function main(): Promise<void> {
       (list.reduce((s, r) => s + of(r), 0) / list.length).toFixed(3);
     console.log(
       `\n${list.length} ${part}: plates off ${mean((r) => r.plates)} %, print ${mean((r) => r.print)}; ${missed[part as "seen"]} miss a figure.`,
+    );
+  }
+  console.log(
+    "\n| film, even tone | ruling off, % (asked 1) | angle off, degrees (0.5) | coverage off, % (1) |",
+  );
+  console.log("| --- | ---: | ---: | ---: |");
+  for (const [lines, angle, dot, printer] of RULINGS) {
+    const { ruling, angle: turn, coverage } = await measureRuling(lines, angle, dot, printer);
+    if (ruling > 1 || turn > 0.5 || coverage > 1) missed.seen++;
+    console.log(
+      `| ${lines} lpi at ${angle}, ${dot}, ${printer} dots/in | ${ruling.toFixed(2)} | ${turn.toFixed(3)} | ${coverage.toFixed(2)} |`,
     );
   }
   process.exitCode = missed.seen + missed.unseen > 0 ? 1 : 0;

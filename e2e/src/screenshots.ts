@@ -76,9 +76,10 @@ async function main(): Promise<void> {
   await page.locator("button::-p-text(Transfer on navy)").click();
   await settled(page);
   await rest(1500);
-  await page.keyboard.press("d");
-  await rest(900);
   await take("transfer-on-navy");
+  await page.locator('[aria-label="What the light table shows"] button::-p-text(white)').click();
+  await rest(900);
+  await take("transfer-white");
 
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Tone");
@@ -97,7 +98,6 @@ async function main(): Promise<void> {
   await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 7);
   await page.keyboard.down("l");
   await rest(500);
-  await take("bench-test-strip");
   await page.keyboard.up("l");
 
   await bench(page, "/tickets/4");

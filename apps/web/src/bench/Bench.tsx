@@ -6,6 +6,7 @@ import { useMaterials } from "../api/house";
 import { useRouteView } from "../api/tickets";
 import { type BenchScene } from "../stages/face";
 import { rowOf, ROWS, type Row } from "../stages/faces";
+import { useSteady } from "../shared/useSteady";
 import css from "./Bench.module.css";
 import { Conflict } from "./Conflict";
 import { Docket } from "./Docket";
@@ -19,15 +20,7 @@ import { PathStore } from "./table/drawPaths";
 import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useHandOver } from "./useHandOver";
-import {
-  useEarlyShow,
-  useEngine,
-  useInspection,
-  useKeeper,
-  usePlace,
-  useSetting,
-  useSteady,
-} from "./useBench";
+import { useEarlyShow, useEngine, useInspection, useKeeper, usePlace, useSetting } from "./useBench";
 import { useTools } from "./useTools";
 
 /** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
@@ -117,7 +110,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   useSpreadKey(spread, open.stage);
 
   const axes = axesOn(spread.axes, route);
-  const [before, after] = table.wipeStages(open.stage ?? lastOf(route));
+  const [before, after] = table.wipeStages(open.stage ?? lastOf(route), route);
   // While a control is dragged the route changes with every move of the hand; this column does not.
   const stale = inspected?.of !== route;
   const limits = useSteady(route.checks);

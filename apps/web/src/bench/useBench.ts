@@ -15,6 +15,7 @@ import { ask } from "../api/client";
 import { BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
 import { RouteKeeper } from "./RouteKeeper";
+import { useSteady } from "../shared/useSteady";
 import { backingName } from "./table/backings";
 
 /** The live copy of a route, and its way to the server. */
@@ -136,12 +137,6 @@ const viewOf = (route: Route, { sha256, width, height, vector }: ArtworkView): s
     return "";
   }
 };
-
-/** The first of equal values: a new object with the same content is not a change. */
-export function useSteady<T>(value: T): T {
-  const text = canonical(value);
-  return useMemo(() => JSON.parse(text) as T, [text]);
-}
 
 const REST_MS = 450;
 

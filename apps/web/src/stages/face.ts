@@ -65,7 +65,7 @@ export interface StageKey {
 }
 
 /** What tools may look at, open or not. */
-export type ToolScene = Pick<BenchScene, "route" | "ticket" | "set" | "layers">;
+export type ToolScene = Pick<BenchScene, "route" | "ticket" | "set" | "layers" | "shown">;
 
 /** What a stage brings to the interface. Docket, light table, readings and the list of keys know it only by this. */
 export interface StageFace<Tools = unknown> {

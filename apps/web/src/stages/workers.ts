@@ -2,6 +2,7 @@ import { type StageId } from "@hardline/core";
 import { clearWorker } from "./clear/worker";
 import { cutLineWorker } from "./cutLine/worker";
 import { filmsWorker } from "./films/worker";
+import { transferWorker } from "./transfer/worker";
 import { type StageWorker } from "./stageWorker";
 
 /** Stages that bring something of their own to the worker; the others are shown by the kind of their result alone. */
@@ -9,6 +10,7 @@ const WORKERS: Partial<Record<StageId, StageWorker>> = {
   clear: clearWorker,
   cutLine: cutLineWorker,
   films: filmsWorker,
+  transfer: transferWorker,
 };
 
 export const stageWorker = (id: StageId): StageWorker => WORKERS[id] ?? {};

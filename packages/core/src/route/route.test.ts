@@ -48,7 +48,7 @@ describe("reading a route", () => {
     expect(settingsOf(route, "tone")).toBeNull();
     expect(route.checks).toEqual({
       ...{ areaMm2: 4, dotMm: 0.1, gapMm: 0.1, strokeMm: 0.1, strayMm2: 1 },
-      ...{ neckMm: 1, cornerMm: 0.1, holeMm2: 1, sheetMm: null },
+      ...{ neckMm: 1, cornerMm: 0.1, holeMm2: 1, sheetMm: null, registerMm: 0.25, filmMm: 330.2 },
       machineDotsPerInch: null,
     });
   });

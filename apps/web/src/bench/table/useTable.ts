@@ -1,4 +1,12 @@
-import { placeInOrder, STAGES, type Finish, type Place, type StageId } from "@hardline/core";
+import {
+  placeInOrder,
+  settingsOf,
+  STAGES,
+  type Finish,
+  type Place,
+  type Route,
+  type StageId,
+} from "@hardline/core";
 import { useMemo, useState } from "react";
 import { BACKINGS, type Backing } from "./backings";
 import { flyTo, WHOLE, type Box, type TableView, type ZoomMode } from "./geometry";
@@ -12,8 +20,9 @@ export interface Wipe {
   readonly right: StageId | null;
 }
 
-/** The stage before in the order of work; the first has itself. */
-const stageBefore = (id: StageId): StageId => STAGES[Math.max(0, placeInOrder(id) - 1)].id;
+/** The nearest stage before that is on the route; the first has itself. */
+const stageBefore = (id: StageId, route: Route): StageId =>
+  STAGES.slice(0, placeInOrder(id)).findLast((s) => s.always || settingsOf(route, s.id))?.id ?? id;
 
 /** How the light table looks at the picture: zoom and place, wipe, backing. */
 export function useTable(firstBacking: string, material: Backing | null) {
@@ -57,9 +66,9 @@ export function useTable(firstBacking: string, material: Backing | null) {
       setMode: (mode: ZoomMode) => setView((v) => ({ ...v, mode })),
       fly: (place: Place, finish: Finish) => setView(flyTo(place, box, finish)),
       /** The stages left and right of the wipe's edge. */
-      wipeStages: (open: StageId): [StageId, StageId] => {
+      wipeStages: (open: StageId, route: Route): [StageId, StageId] => {
         const right = wipe.right ?? open;
-        return [wipe.left ?? stageBefore(right), right];
+        return [wipe.left ?? stageBefore(right, route), right];
       },
     }),
     [view, box, wipe, backing, backings, hidden, onMaterial, besideId],

@@ -7,10 +7,9 @@ import {
   type Side,
 } from "@hardline/core";
 import { NumberInput } from "@mantine/core";
-import { useState } from "react";
-import { Choice, Field, Setting, Sliding } from "../../shared/fields/Field";
+import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
-import { CurveEditor } from "../tone/CurveEditor";
+import { DotGain } from "./DotGain";
 
 type Settings = Pick<ScatterSettings, keyof DotSettings>;
 
@@ -20,22 +19,9 @@ interface Props {
   readonly finish: Finish | null;
 }
 
-const STRAIGHT: Settings["gain"] = [
-  [0, 0],
-  [1, 1],
-];
-/** A gain that many processes have: the middle comes out darker. */
-const USUAL: Settings["gain"] = [
-  [0, 0],
-  [0.5, 0.65],
-  [1, 1],
-];
-
 /** What every way to dots has: what is held, the smallest mark and gap, and how dots come out. */
 export function DotControls({ settings, change, finish }: Props) {
   const { gain, holdHighlight, holdShadow, smallestMark, smallestGap } = settings;
-  const gained = gain.some(([made, seen]) => made !== seen);
-  const [open, setOpen] = useState(gained);
   return (
     <>
       <Sliding
@@ -74,38 +60,7 @@ export function DotControls({ settings, change, finish }: Props) {
         finish={finish}
         change={(v) => change({ smallestGap: v })}
       />
-      <Field label="Dot gain">
-        <Choice
-          label="Dot gain"
-          value={gained || open ? "curve" : "none"}
-          options={[
-            { value: "none", label: "none" },
-            {
-              value: "curve",
-              label: "by a curve",
-              tip: "How the process prints each share of dots; taken off beforehand",
-            },
-          ]}
-          change={(v) => {
-            setOpen(v === "curve");
-            change({ gain: v === "none" ? STRAIGHT : gained ? gain : USUAL });
-          }}
-        />
-      </Field>
-      {(gained || open) && (
-        <>
-          <Setting of="gain" title="Dot gain" className={css.wide}>
-            <CurveEditor
-              name="Dot gain"
-              curve={gain}
-              histogram={null}
-              fixedEnds
-              change={(points) => change({ gain: points })}
-            />
-          </Setting>
-          <p className={css.note}>From dots made, left to right, to what they look like.</p>
-        </>
-      )}
+      <DotGain gain={gain} change={(v) => change({ gain: v as Settings["gain"] })} />
     </>
   );
 }

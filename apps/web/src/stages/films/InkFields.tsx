@@ -4,6 +4,7 @@ import { Field, Sliding, Under } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Films.module.css";
+import { DotGain } from "../blackWhite/DotGain";
 import { ScreenFields } from "./ScreenFields";
 import { type FilmTools } from "./useFilms";
 import { type SplitWish } from "./worker";
@@ -118,6 +119,7 @@ export function InkFields({ scene, tools, inks, settings, k, put }: Props) {
           change={(v) => change({ opacity: v / 100 })}
         />
         <ScreenFields {...{ ink, settings, change }} />
+        <DotGain gain={ink.gain} change={(gain) => change({ gain })} />
         <div className={css.acts}>
           <button type="button" className={field.link} disabled={k === 0} onClick={() => move(-1)}>
             Earlier

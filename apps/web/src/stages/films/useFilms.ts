@@ -1,28 +1,30 @@
-import { settingsOf, type Ink } from "@hardline/core";
+import { lookOf, settingsOf, type Ink } from "@hardline/core";
 import { useMemo, useState } from "react";
-import { lookOf } from "@hardline/core";
+import { useSteady } from "../../shared/useSteady";
 import { type ToolScene } from "../face";
+import { inksOf } from "./inksOf";
 import { type FilmsView } from "./worker";
 
 /** What the light table shows: the print, the films it is made of, or where it is off the art. */
 export type Show = "print" | "films" | "error";
 
 /** How the films are looked at, and what the hand does; none of it is a setting. */
-export function useFilms({ route, layers }: ToolScene) {
+export function useFilms({ route, layers, shown }: ToolScene) {
   const [show, setShow] = useState<Show>("print");
   const [shiftMm, setShift] = useState(0);
   const [way, setWay] = useState<number | null>(null);
   const [picking, setPicking] = useState(false);
   const [openInk, setOpenInk] = useState<string | null>(null);
   const settings = settingsOf(route, "films");
+  const names = useSteady(inksOf({ route, shown }).map((i) => i.name));
   return useMemo(() => {
     const ways = settings?.colourways ?? [];
-    const shown = way === null ? undefined : ways[way];
+    const seen = way === null ? undefined : ways[way];
     const view: FilmsView = {
       films: show === "films",
       error: show === "error",
       shiftMm,
-      ...(shown ? lookOf(shown) : {}),
+      ...(seen ? lookOf(seen) : {}),
     };
     const { hidden } = layers;
     return {
@@ -31,7 +33,7 @@ export function useFilms({ route, layers }: ToolScene) {
       shiftMm,
       setShift,
       /** The colourway that is on the light table; null = as separated. */
-      way: shown ? way : null,
+      way: seen ? way : null,
       setWay,
       picking,
       setPicking,
@@ -47,10 +49,10 @@ export function useFilms({ route, layers }: ToolScene) {
         layers.hide(isAlone && !hidden.includes(inks[at]?.name) ? [] : others);
       },
       all: () => layers.hide([]),
-      /** Names of the inks as far as they are listed. */
-      names: Array.isArray(settings?.inks) ? settings.inks.map((i) => i.name) : [],
+      /** Names of the inks in print order. */
+      names,
     };
-  }, [show, shiftMm, way, picking, openInk, settings, layers]);
+  }, [show, shiftMm, way, picking, openInk, settings, layers, names]);
 }
 
 export type FilmTools = ReturnType<typeof useFilms>;

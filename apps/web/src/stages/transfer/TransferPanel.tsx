@@ -4,9 +4,10 @@ import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import { type PanelProps } from "../face";
 import { ColourBox } from "../films/ColourBox";
 import { LeaveOut } from "../LeaveOut";
+import { type TransferTools } from "./face";
 
 /** Colour art as it is printed, and its white. */
-export function TransferPanel({ scene }: PanelProps) {
+export function TransferPanel({ scene, tools }: PanelProps<TransferTools>) {
   const { route, set } = scene;
   const { garment, black, saturation, edges, dotMm, white, knockOut, mirror } = settingsOf(
     route,
@@ -15,6 +16,18 @@ export function TransferPanel({ scene }: PanelProps) {
   const change = (more: Partial<TransferSettings>) => set("transfer", more);
   return (
     <>
+      <Field label="Seen">
+        <Choice
+          label="What the light table shows"
+          value={tools.show}
+          options={[
+            { value: "print", label: "print", tip: "The print on the garment" },
+            { value: "white", label: "white", tip: "The white layer alone" },
+            { value: "colour", label: "colour", tip: "Colour and its transparency alone" },
+          ]}
+          change={tools.setShow}
+        />
+      </Field>
       <Field label="Garment">
         <ColourBox label="Colour of the garment" colour={garment} change={(v) => change({ garment: v })} />
       </Field>

@@ -161,10 +161,19 @@ function* wholeArt(art: Uint8Array, width: number, height: number, perMm: number
   const shape = new Uint8Array(art.length);
   yield* portion(
     inStretches(art.length, (from, to) => {
-      for (let i = from; i < to; i++) shape[i] = art[i] <= WHOLE || squared[i] > deep ? 1 : 0;
+      // A pixel in which a sharp edge lies has whole art beside it.
+      for (let i = from; i < to; i++)
+        shape[i] = squared[i] > deep || (half[i] === 1 && isWholeAbout(art, i, width)) ? 1 : 0;
     }),
     0.9,
     1,
   );
   return shape;
 }
+
+const isWholeAbout = (art: Uint8Array, i: number, width: number): boolean =>
+  art[i] <= WHOLE ||
+  art[i - 1] <= WHOLE ||
+  art[i + 1] <= WHOLE ||
+  art[i - width] <= WHOLE ||
+  art[i + width] <= WHOLE;
