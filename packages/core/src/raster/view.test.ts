@@ -110,3 +110,9 @@ test("smooth tones are seen as their means, enlarged as squares, and white outsi
   expect(viewTone(slope, { x: -8, y: 0, width: 8, height: 8 }, 4, 4).data.every((v) => v === 255)).toBe(true);
   expect(viewTone(slope, whole, 8, 6).data[0]).toBe(viewGray(slope, whole, 8, 6).data[0]);
 });
+
+test("a screen pixel that lies across the edge of tones shows what is of it in the picture", () => {
+  const dark = grayOf(64, 48, () => 40);
+  const seen = viewTone(dark, { x: 0, y: 0, width: 64.6, height: 48.6 }, 40, 30);
+  expect(new Set(seen.data)).toEqual(new Set([40]));
+});

@@ -53,8 +53,17 @@ export function viewTone(picture: Gray, part: Rect, width: number, height: numbe
   const rows = nearest(part.y, part.height, each * height, picture.height);
   const out = newGray(width, height);
   if (each === 1) onePoint(picture, columns, rows, out);
-  else fourPoints(picture, columns, rows, out);
+  else fourPoints(picture, inPairs(columns), inPairs(rows), out);
   return out;
+}
+
+/** Where a screen pixel lies across the picture's edge, what is of it in the picture is seen. */
+function inPairs(places: Int32Array): Int32Array {
+  for (let k = 0; k + 1 < places.length; k += 2) {
+    if (places[k] < 0) places[k] = places[k + 1];
+    else if (places[k + 1] < 0) places[k + 1] = places[k];
+  }
+  return places;
 }
 
 function onePoint({ width: stride, data }: Gray, columns: Int32Array, rows: Int32Array, out: Gray): void {
