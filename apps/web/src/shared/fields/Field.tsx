@@ -156,6 +156,30 @@ export function Sliding({
   );
 }
 
+interface PercentProps {
+  readonly label: string;
+  /** 0..1; shown times a hundred. */
+  readonly value: number;
+  /** In percent. */
+  readonly max?: number;
+  readonly step?: number;
+  readonly change: (value: number) => void;
+  readonly of: string;
+}
+
+/** A share to drag or to type, in percent. */
+export const Percent = ({ value, max = 100, step = 5, change, ...props }: PercentProps) => (
+  <Sliding
+    {...props}
+    {...{ max, step }}
+    unit="%"
+    scale={100}
+    value={Math.round(100 * value)}
+    min={0}
+    change={(v) => change(v / 100)}
+  />
+);
+
 interface ChoiceProps<T extends string> {
   readonly label: string;
   readonly value: T;

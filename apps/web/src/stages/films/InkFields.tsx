@@ -1,6 +1,6 @@
 import { named, type FilmsSettings, type Ink } from "@hardline/core";
 import { TextInput } from "@mantine/core";
-import { Field, Sliding, Under } from "../../shared/fields/Field";
+import { Field, Percent, Sliding, Under } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Films.module.css";
@@ -84,40 +84,15 @@ export function InkFields({ scene, tools, inks, settings, k, put }: Props) {
           />
         )}
         {role === "ink" && !tonal && inks.some((i) => i.role === "underbase") && (
-          <Sliding
-            label="White under"
-            of="under"
-            unit="%"
-            scale={100}
-            value={Math.round(100 * ink.under)}
-            min={0}
-            max={100}
-            step={5}
-            change={(v) => change({ under: v / 100 })}
-          />
+          <Percent label="White under" of="under" value={ink.under} change={(v) => change({ under: v })} />
         )}
-        <Sliding
+        <Percent
           label="Strength"
           of="strength"
-          unit="%"
-          scale={100}
-          value={Math.round(100 * ink.strength)}
-          min={0}
-          max={100}
-          step={5}
-          change={(v) => change({ strength: v / 100 })}
+          value={ink.strength}
+          change={(v) => change({ strength: v })}
         />
-        <Sliding
-          label="Opaque"
-          of="opacity"
-          unit="%"
-          scale={100}
-          value={Math.round(100 * ink.opacity)}
-          min={0}
-          max={100}
-          step={5}
-          change={(v) => change({ opacity: v / 100 })}
-        />
+        <Percent label="Opaque" of="opacity" value={ink.opacity} change={(v) => change({ opacity: v })} />
         <ScreenFields {...{ ink, settings, change }} />
         <DotGain gain={ink.gain} change={(gain) => change({ gain })} />
         <div className={css.acts}>

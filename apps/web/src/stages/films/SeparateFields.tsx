@@ -1,6 +1,6 @@
 import { type FilmsSettings } from "@hardline/core";
 import { Switch } from "@mantine/core";
-import { Field, Sliding } from "../../shared/fields/Field";
+import { Field, Percent, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 
@@ -26,32 +26,23 @@ export function SeparateFields({ scene: { set }, settings }: { scene: BenchScene
           </p>
           {levels !== "found" &&
             (["bare", "full"] as const).map((name) => (
-              <Sliding
+              <Percent
                 key={name}
                 label={name === "bare" ? "Bare from" : "Full to"}
                 of={`levels.${name}`}
-                unit="%"
-                scale={100}
-                value={Math.round(100 * levels[name])}
-                min={0}
-                max={100}
+                value={levels[name]}
                 step={1}
-                change={(v) => change({ levels: { ...levels, [name]: v / 100 } })}
+                change={(v) => change({ levels: { ...levels, [name]: v } })}
               />
             ))}
         </>
       )}
       {separate === "process" && (
-        <Sliding
+        <Percent
           label="Black"
           of="blackGeneration"
-          unit="%"
-          scale={100}
-          value={Math.round(100 * blackGeneration)}
-          min={0}
-          max={100}
-          step={5}
-          change={(v) => change({ blackGeneration: v / 100 })}
+          value={blackGeneration}
+          change={(v) => change({ blackGeneration: v })}
         />
       )}
       {separate !== "black" && (

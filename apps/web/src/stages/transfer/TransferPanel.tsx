@@ -1,6 +1,6 @@
 import { settingsOf, type TransferSettings } from "@hardline/core";
 import { Switch } from "@mantine/core";
-import { Choice, Field, Sliding } from "../../shared/fields/Field";
+import { Choice, Field, Percent, Sliding } from "../../shared/fields/Field";
 import { type PanelProps } from "../face";
 import { ColourBox } from "../films/ColourBox";
 import { LeaveOut } from "../LeaveOut";
@@ -31,27 +31,20 @@ export function TransferPanel({ scene, tools }: PanelProps<TransferTools>) {
       <Field label="Garment">
         <ColourBox label="Colour of the garment" colour={garment} change={(v) => change({ garment: v })} />
       </Field>
-      <Sliding
+      <Percent
         label="Black from"
         of="black"
-        unit="%"
-        scale={100}
-        value={Math.round(100 * black)}
-        min={0}
+        value={black}
         max={60}
         step={1}
-        change={(v) => change({ black: v / 100 })}
+        change={(v) => change({ black: v })}
       />
-      <Sliding
+      <Percent
         label="Saturation"
         of="saturation"
-        unit="%"
-        scale={100}
-        value={Math.round(100 * saturation)}
-        min={0}
+        value={saturation}
         max={200}
-        step={5}
-        change={(v) => change({ saturation: v / 100 })}
+        change={(v) => change({ saturation: v })}
       />
       <Field label="Soft edges" of="edges">
         <Choice
@@ -77,16 +70,11 @@ export function TransferPanel({ scene, tools }: PanelProps<TransferTools>) {
           change={(v) => change({ dotMm: v })}
         />
       )}
-      <Sliding
+      <Percent
         label="White"
         of="white.strength"
-        unit="%"
-        scale={100}
-        value={Math.round(100 * white.strength)}
-        min={0}
-        max={100}
-        step={5}
-        change={(v) => change({ white: { ...white, strength: v / 100 } })}
+        value={white.strength}
+        change={(v) => change({ white: { ...white, strength: v } })}
       />
       <Sliding
         label="Choke"
