@@ -1,9 +1,8 @@
-import { type RenderView, type RouteView } from "@hardline/contract";
-import { settingsOf, type SettingsOf } from "@hardline/core";
 import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
-import { openBrowser, openPage, press, settled, type } from "./browser";
-import { addTicket, ask, newDatabase, startProgram, type Program } from "./harness";
+import { benchOf, handedOver, savedAt } from "./atBench";
+import { openBrowser, press, settled, type } from "./browser";
+import { newDatabase, startProgram, type Program } from "./harness";
 
 let program: Program;
 let browser: Browser;
@@ -22,28 +21,6 @@ afterAll(async () => {
 const EMBLEM = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="500"><circle cx="200" cy="180" r="150" fill="#c8102e"/><circle cx="200" cy="180" r="80" fill="#f2c230"/><rect x="60" y="380" width="280" height="60" fill="#3f8fd0"/></svg>`;
 const emblem = () => sharp(Buffer.from(EMBLEM)).png().toBuffer();
 
-async function benchOf(art: Buffer, name: string, stages: readonly object[]) {
-  const { ticket, route } = await addTicket(program.url, art, name, stages);
-  const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
-  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
-  await settled(page);
-  return { page, id: route.id };
-}
-
-/** Settings of a stage as they are saved, once they are as they should be. */
-async function saved<Id extends "films" | "transfer">(
-  id: string,
-  stage: Id,
-  is: (settings: SettingsOf<Id>) => boolean,
-): Promise<SettingsOf<Id>> {
-  for (let k = 0; ; k++) {
-    const { route } = await ask<RouteView>(`${program.url}/api/routes/${id}`);
-    const settings = settingsOf(route, stage);
-    if ((settings && is(settings)) || k === 100) return settings!;
-    await new Promise((r) => setTimeout(r, 100));
-  }
-}
-
 /** A colour field has no keys: it is given its value as its own dialog would. */
 const choose = (page: Page, label: string, colour: string): Promise<void> =>
   page.$eval(
@@ -59,23 +36,6 @@ const choose = (page: Page, label: string, colour: string): Promise<void> =>
 const says = (page: Page, words: string) =>
   page.waitForFunction((w) => document.body.innerText.includes(w), { timeout: 30000 }, words);
 
-async function handedOver(
-  page: Page,
-  id: string,
-): Promise<{ files: Record<string, Buffer>; dots: string | null }> {
-  await settled(page);
-  await press(page, "Hand over files");
-  await page.waitForSelector("a::-p-text(All as zip)", { timeout: 120000 });
-  const [render] = await ask<RenderView[]>(`${program.url}/api/routes/${id}/renders`);
-  const files = await Promise.all(
-    render.files.map(async (f) => [
-      f.name.replace(/^.*-\d+r\d+-/, ""),
-      Buffer.from(await (await fetch(`${program.url}${f.url}`)).arrayBuffer()),
-    ]),
-  );
-  return { files: Object.fromEntries(files), dots: render.dotsSha256 };
-}
-
 /** Which dots of a film are ink, and its width. */
 async function inkOf(file: Buffer) {
   const { data, info } = await sharp(file).toColourspace("b-w").raw().toBuffer({ resolveWithObject: true });
@@ -83,29 +43,34 @@ async function inkOf(file: Buffer) {
 }
 
 test("a three-ink emblem for navy: white peeks out, is choked until its check is fine, and the films are as seen", async () => {
-  const { page, id } = await benchOf(await emblem(), "emblem.png", [
+  const { page, id } = await benchOf(program, browser, await emblem(), "emblem.png", [
     { stage: "size", widthMm: 40, dotsPerInch: 254 },
   ]);
   await press(page, "Films");
   await press(page, "Put it on");
   await settled(page);
   await choose(page, "Colour of the garment", "#1a2340");
-  await saved(id, "films", (s) => s.garment === "#1a2340");
+  await savedAt(program, id, "films", (s) => s.garment === "#1a2340");
   await says(page, "3 flat colours hold");
   await settled(page);
   await press(page, "White under");
-  await saved(id, "films", (s) => Array.isArray(s.inks) && s.inks.length === 4);
+  await savedAt(program, id, "films", (s) => Array.isArray(s.inks) && s.inks.length === 4);
   await settled(page);
   await page.locator('ol[aria-label="Inks in print order"] button[aria-expanded]::-p-text(white)').click();
   await type(page, "Choke, typed", "0");
-  await saved(id, "films", (s) => Array.isArray(s.inks) && s.inks[0].spreadMm === 0);
+  await savedAt(program, id, "films", (s) => Array.isArray(s.inks) && s.inks[0].spreadMm === 0);
   await says(page, "White will peek out");
   await type(page, "Choke, typed", "0.4");
-  const { inks } = await saved(id, "films", (s) => Array.isArray(s.inks) && s.inks[0].spreadMm === -0.4);
+  const { inks } = await savedAt(
+    program,
+    id,
+    "films",
+    (s) => Array.isArray(s.inks) && s.inks[0].spreadMm === -0.4,
+  );
   await says(page, "White stays covered");
   // Red and gold meet without a trap; one press lays it.
   await press(page, "Trap by 0.25 mm");
-  await saved(id, "films", (s) => s.trapMm === 0.25);
+  await savedAt(program, id, "films", (s) => s.trapMm === 0.25);
   await settled(page);
   // One plate is hidden by its key, and all are back by another.
   const pressed = () =>
@@ -126,7 +91,7 @@ test("a three-ink emblem for navy: white peeks out, is choked until its check is
       ),
   );
 
-  const { files, dots } = await handedOver(page, id);
+  const { files, dots } = await handedOver(program, page, id);
   const names = (inks as readonly { name: string }[]).map((i) => i.name);
   expect(names).toEqual(expect.arrayContaining(["white", "red", "yellow", "blue"]));
   expect(Object.keys(files)).toEqual(
@@ -163,7 +128,7 @@ test("a three-ink emblem for navy: white peeks out, is choked until its check is
 });
 
 test("a transfer's saturation is spread into a strip and one is kept; its white is seen and handed over", async () => {
-  const { page, id } = await benchOf(await emblem(), "emblem.png", [
+  const { page, id } = await benchOf(program, browser, await emblem(), "emblem.png", [
     { stage: "size", widthMm: 40, dotsPerInch: 254 },
     { stage: "transfer", garment: "#1a2340" },
   ]);
@@ -174,9 +139,9 @@ test("a transfer's saturation is spread into a strip and one is kept; its white 
   await page.waitForSelector('[aria-label="Test strip"], [class*="strip"]');
   await settled(page);
   await page.keyboard.press("1");
-  const { saturation } = await saved(id, "transfer", (s) => s.saturation !== 1);
+  const { saturation } = await savedAt(program, id, "transfer", (s) => s.saturation !== 1);
   expect(saturation).not.toBe(1);
-  const { files } = await handedOver(page, id);
+  const { files } = await handedOver(program, page, id);
   const { data, info } = await sharp(files["white.png"])
     .toColourspace("b-w")
     .raw()

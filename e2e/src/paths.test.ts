@@ -1,18 +1,9 @@
-import { type RenderView, type RouteView } from "@hardline/contract";
-import {
-  areaOf,
-  readDxfDrawing,
-  readSvgDrawing,
-  ringArea,
-  ringsOf,
-  settingsOf,
-  type SettingsOf,
-  type PathSet,
-} from "@hardline/core";
+import { areaOf, readDxfDrawing, readSvgDrawing, ringArea, ringsOf, type PathSet } from "@hardline/core";
 import sharp from "sharp";
 import { type Browser, type Page } from "puppeteer-core";
-import { openBrowser, openPage, press, settled, type } from "./browser";
-import { addTicket, ask, newDatabase, startProgram, type Program } from "./harness";
+import { benchOf, handedOver, savedAt } from "./atBench";
+import { openBrowser, press, settled, type } from "./browser";
+import { newDatabase, startProgram, type Program } from "./harness";
 
 let program: Program;
 let browser: Browser;
@@ -33,28 +24,6 @@ const drawn = (width: number, height: number, body: string): Promise<Buffer> =>
   )
     .png()
     .toBuffer();
-const routeOf = async (id: string) => (await ask<RouteView>(`${program.url}/api/routes/${id}`)).route;
-
-/** Settings of a stage as they are saved, once they are as they should be. */
-async function saved<Id extends "trace" | "cutLine">(
-  id: string,
-  stage: Id,
-  is: (settings: SettingsOf<Id>) => boolean,
-): Promise<SettingsOf<Id>> {
-  for (let k = 0; ; k++) {
-    const settings = settingsOf(await routeOf(id), stage);
-    if ((settings && is(settings)) || k === 100) return settings!;
-    await new Promise((r) => setTimeout(r, 100));
-  }
-}
-
-async function benchOf(art: Buffer, name: string, stages: readonly object[]) {
-  const { ticket, route } = await addTicket(program.url, art, name, stages);
-  const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
-  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
-  await settled(page);
-  return { page, id: route.id };
-}
 
 /** Where a place of the piece, in mm, lies on the page now that the whole of it is shown. */
 async function placeOn(page: Page, mm: readonly [number, number]): Promise<[number, number]> {
@@ -71,20 +40,6 @@ async function placeOn(page: Page, mm: readonly [number, number]): Promise<[numb
   return [box.x + box.width / 2 + (mm[0] - w / 2) * 10, box.y + box.height / 2 + (mm[1] - h / 2) * 10];
 }
 
-async function handedOver(page: Page, id: string): Promise<Record<string, Buffer>> {
-  await settled(page);
-  await press(page, "Hand over files");
-  await page.waitForSelector("a::-p-text(All as zip)", { timeout: 120000 });
-  const [render] = await ask<RenderView[]>(`${program.url}/api/routes/${id}/renders`);
-  const files = await Promise.all(
-    render.files.map(async (f) => [
-      f.name.replace(/^.*-\d+r\d+-/, ""),
-      Buffer.from(await (await fetch(`${program.url}${f.url}`)).arrayBuffer()),
-    ]),
-  );
-  return Object.fromEntries(files);
-}
-
 const areas = (set: PathSet): number[] => ringsOf(set, 0.001).map((r) => Math.abs(ringArea(r)));
 
 test("a sticker gets a border, two gaps filled, a third kept, and a tab that is dragged to the side", async () => {
@@ -94,7 +49,9 @@ test("a sticker gets a border, two gaps filled, a third kept, and a tab that is 
     400,
     `<path fill="#b03a2e" fill-rule="evenodd" d="M200 50a150 150 0 1 0 .1 0ZM130 120h60v40h-60ZM230 120h40v40h-40ZM150 220h100v60h-100Z"/>`,
   );
-  const { page, id } = await benchOf(art, "sticker.png", [{ stage: "size", widthMm: 40, dotsPerInch: 254 }]);
+  const { page, id } = await benchOf(program, browser, art, "sticker.png", [
+    { stage: "size", widthMm: 40, dotsPerInch: 254 },
+  ]);
   await press(page, "Cut line");
   await press(page, "Put it on");
   await settled(page);
@@ -105,7 +62,7 @@ test("a sticker gets a border, two gaps filled, a third kept, and a tab that is 
   await press(page, "16.0 mm²");
   await settled(page);
   await page.mouse.click(...(await placeOn(page, [16, 14])));
-  const { gaps } = await saved(id, "cutLine", (s) => s.gaps.fill.length === 2);
+  const { gaps } = await savedAt(program, id, "cutLine", (s) => s.gaps.fill.length === 2);
   expect(gaps.fill).toHaveLength(2);
   await page.locator("::-p-aria(A hanging hole)").click();
   await settled(page);
@@ -114,9 +71,9 @@ test("a sticker gets a border, two gaps filled, a third kept, and a tab that is 
   await page.mouse.down();
   await page.mouse.move(...(await placeOn(page, [39, 20])), { steps: 8 });
   await page.mouse.up();
-  const { tab } = await saved(id, "cutLine", (s) => s.tab?.at !== "top" && s.tab !== undefined);
+  const { tab } = await savedAt(program, id, "cutLine", (s) => s.tab?.at !== "top" && s.tab !== undefined);
   expect(tab!.at[0]).toBeCloseTo(39 / 40, 1);
-  const files = await handedOver(page, id);
+  const files = (await handedOver(program, page, id)).files;
   const { sets, widthMm } = readSvgDrawing(files["cut.svg"].toString());
   expect(widthMm).toBeGreaterThan(43); // grown, so that the ring is whole
   const [hole, gap, outer] = areas(sets[0]).sort((a, b) => a - b);
@@ -152,7 +109,7 @@ test("a traced emblem is cleaned by points: one dragged, two levelled, a stray s
     400,
     `<rect width="400" height="400" fill="#fff"/><path d="M100 104L300 96V300H100Z"/><circle cx="350" cy="50" r="20"/>`,
   );
-  const { page, id } = await benchOf(art, "emblem.png", [
+  const { page, id } = await benchOf(program, browser, art, "emblem.png", [
     { stage: "size", widthMm: 40, dotsPerInch: 254 },
     { stage: "trace", toleranceMm: 0.03 },
   ]);
@@ -177,9 +134,9 @@ test("a traced emblem is cleaned by points: one dragged, two levelled, a stray s
   await press(page, "Circle");
   await type(page, "Diameter of a circle", "6");
   await page.mouse.click(...(await placeOn(page, [20, 20])));
-  const { edits } = await saved(id, "trace", (s) => s.edits.length === 4);
+  const { edits } = await savedAt(program, id, "trace", (s) => s.edits.length === 4);
   expect(edits.map((e) => e.edit)).toEqual(["level", "movePoint", "delete", "circle"]);
-  const files = await handedOver(page, id);
+  const files = (await handedOver(program, page, id)).files;
   const [set, ...more] = readSvgDrawing(files["trace.svg"].toString()).sets;
   expect(more).toHaveLength(0);
   const [hole, shape] = areas(set).sort((a, b) => a - b);
@@ -191,7 +148,7 @@ test("a traced emblem is cleaned by points: one dragged, two levelled, a stray s
   await page.keyboard.down("Control");
   await page.keyboard.press("z");
   await page.keyboard.up("Control");
-  expect((await saved(id, "trace", (s) => s.edits.length === 3)).edits).toHaveLength(3);
+  expect((await savedAt(program, id, "trace", (s) => s.edits.length === 3)).edits).toHaveLength(3);
   await page.close();
 });
 
@@ -201,7 +158,7 @@ test("the shadow of a drawing is traced as its own tone and run as its own pass"
     400,
     `<rect width="400" height="400" fill="#fff"/><circle cx="200" cy="200" r="150" fill="#9a9a9a"/><rect x="150" y="150" width="100" height="100" fill="#111"/>`,
   );
-  const { page, id } = await benchOf(art, "shadow.png", [
+  const { page, id } = await benchOf(program, browser, art, "shadow.png", [
     { stage: "size", widthMm: 40, dotsPerInch: 254 },
     { stage: "trace", tones: 2 },
   ]);
@@ -210,8 +167,8 @@ test("the shadow of a drawing is traced as its own tone and run as its own pass"
   await type(page, "Name of the pass of tone-2", "shadow");
   await type(page, "Power of tone-2", "15");
   await type(page, "Speed of tone-2", "250");
-  const { passes } = await saved(id, "trace", (s) => s.passes[0]?.speed === 250);
-  const files = await handedOver(page, id);
+  const { passes } = await savedAt(program, id, "trace", (s) => s.passes[0]?.speed === 250);
+  const files = (await handedOver(program, page, id)).files;
   expect(passes).toMatchObject([{ set: "tone-2", name: "shadow", power: 15, speed: 250 }]);
   const alone = readSvgDrawing(files["trace-shadow.svg"].toString()).sets;
   expect(alone).toMatchObject([{ name: "tone-2", pass: { power: 15, speed: 250 } }]);

@@ -40,3 +40,9 @@ export const codesOf = (hex: string): [number, number, number] => [
 /** `#rrggbb` of three code values. */
 export const hexOf = (r: number, g: number, b: number): string =>
   `#${((1 << 24) | (r << 16) | (g << 8) | b).toString(16).slice(1)}`;
+
+/** `#rrggbb` as one number, 0xrrggbb. */
+export const numberOf = (hex: string): number => Number.parseInt(hex.slice(1), 16);
+
+/** 0xrrggbb as `#rrggbb`. */
+export const hexOfNumber = (colour: number): string => hexOf(colour >> 16, (colour >> 8) & 255, colour & 255);

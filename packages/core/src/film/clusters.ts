@@ -1,5 +1,5 @@
-import { hexOf, labDistance } from "../colour/oklab";
-import { countColours, labOf, type Counted } from "./colourCount";
+import { codesOf, hexOf, labDistance, oklabOf } from "../colour/oklab";
+import { countColours, type Counted } from "./colourCount";
 import { portion, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 
@@ -156,5 +156,4 @@ function reasonFor(groups: readonly Group[], count: number | "auto", all: number
   return `${number} flat ${number === 1 ? "colour holds" : "colours hold"} ${held.toFixed(1)} % of the even areas.${apart}`;
 }
 
-export const labOfHex = (hex: string) =>
-  labOf(parseInt(hex.slice(1, 3), 16), parseInt(hex.slice(3, 5), 16), parseInt(hex.slice(5, 7), 16));
+export const labOfHex = (hex: string) => oklabOf(...codesOf(hex));

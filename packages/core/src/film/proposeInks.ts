@@ -1,5 +1,5 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
-import { hexOf, labDistance } from "../colour/oklab";
+import { hexOf, hexOfNumber, labDistance, numberOf } from "../colour/oklab";
 import { portion, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { cielabOf, ciede2000 } from "../colour/ciede2000";
@@ -62,8 +62,6 @@ const inPrintOrder = (inks: readonly string[], garment: number): string[] => {
   return [...white, ...others];
 };
 
-const hexOfNumber = (c: number): string => hexOf(c >> 16, (c >> 8) & 255, c & 255);
-
 interface Sample {
   readonly light: Light;
   readonly lab: ReturnType<typeof cielabOf>;
@@ -121,7 +119,7 @@ function errorOf(
   opacity: number,
 ): number {
   const layers: Layer[] = inPrintOrder(inks, garment).map((hex) => ({
-    light: lightOf(parseInt(hex.slice(1), 16)),
+    light: lightOf(numberOf(hex)),
     opacity,
   }));
   const ground = lightOf(garment);

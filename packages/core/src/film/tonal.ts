@@ -2,7 +2,7 @@ import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
 import { inStretches, portion, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { AmountTable, COARSE, FINE, type OfColour } from "./amountTable";
-import { type Layer, type Light } from "./model";
+import { lightOf, type Layer } from "./model";
 import { AmountSolver, type Given } from "./solve";
 
 export interface TonalWish {
@@ -51,12 +51,7 @@ function tableFor(wish: TonalWish): AmountTable {
 }
 
 function amountsOf({ layers, garment, given, total }: TonalWish): OfColour {
-  const ground: Light = [
-    LINEAR_OF_CODE[garment >> 16],
-    LINEAR_OF_CODE[(garment >> 8) & 255],
-    LINEAR_OF_CODE[garment & 255],
-  ];
-  const solver = new AmountSolver({ garment: ground, layers, given, total });
+  const solver = new AmountSolver({ garment: lightOf(garment), layers, given, total });
   return (light, out) => solver.solve(light, out);
 }
 

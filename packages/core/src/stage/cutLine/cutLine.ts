@@ -1,3 +1,4 @@
+import { numberOf } from "../../colour/oklab";
 import { artBase, FLAT_MM, pieceBase, tracedBase, type Base } from "../../cutLine/base";
 import { cutAround, type CutWish } from "../../cutLine/cutLine";
 import { placeIn } from "../../cutLine/gaps";
@@ -52,7 +53,7 @@ export const cutLine = defineStage({
     if (print && cut.rings.length > 0) {
       const edge = offset(cut.rings, print.byMm);
       const paths = yield* portion(fitRings(edge), 0.9, 1);
-      const ground = print.under === "colour" ? Number.parseInt(print.colour.slice(1), 16) : undefined;
+      const ground = print.under === "colour" ? numberOf(print.colour) : undefined;
       sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
     }
     const { gaps, tabAt } = cut;

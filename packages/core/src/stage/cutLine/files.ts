@@ -1,3 +1,4 @@
+import { numberOf } from "../../colour/oklab";
 import { FLAT_MM } from "../../cutLine/base";
 import { printOf, type Under } from "../../cutLine/print";
 import { writeDxf } from "../../format/dxf";
@@ -28,9 +29,7 @@ export async function* cutFiles(
   const edge = sets.find((s) => s.use === "print");
   if (!print || !edge || !cut || edge.closed.length === 0) return;
   const under: Under =
-    print.under === "colour"
-      ? { kind: "colour", colour: Number.parseInt(print.colour.slice(1), 16) }
-      : { kind: print.under };
+    print.under === "colour" ? { kind: "colour", colour: numberOf(print.colour) } : { kind: print.under };
   const printed = await doing(printOf(cut.art, ringsOf(edge, FLAT_MM), under, finish));
   const { picture, xMm, yMm, widthMm, heightMm } = printed;
   const png = await doing(writeRgbaPng(picture, finish.dotsPerInch));

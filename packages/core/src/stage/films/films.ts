@@ -1,3 +1,4 @@
+import { numberOf } from "../../colour/oklab";
 import { figure } from "../../inspect/check";
 import { plateDots } from "../../film/dots";
 import { type Ink } from "../../film/ink";
@@ -18,7 +19,7 @@ import { arranged, arrangementOf, outlineOfInks } from "./arranged";
 import { checksOf } from "./checks";
 import { dottingOf, gainTable, screenOf } from "./dotting";
 import { filmFiles } from "./files";
-import { inksFor, numberOf, type Chosen } from "./inks";
+import { inksFor, type Chosen } from "./inks";
 import { separated, separationOf } from "./separate";
 import { filmsSettings, type FilmsSettings } from "./settings";
 
@@ -55,14 +56,14 @@ export const films = defineStage({
     const { finish, inks, planes } = made;
     const film = filmFinish(settings, finish);
     const times = film.widthPx / finish.widthPx;
-    const kept = context.keep.get<KeptDots>("dots") ?? new Map<string, KeptDot>();
+    const kept = context.keep.get<KeptDots>("dots") ?? new Map<string, Bits>();
     const dots: KeptDots = new Map();
     const bits: Bits[] = [];
     for (const [k, ink] of inks.entries()) {
       const part = (at: number): number => 0.6 + (0.4 * (k + at)) / inks.length;
       const screen = screenOf(ink, settings);
       const name = JSON.stringify([k, made.name, screen, ink.gain, film.dotsPerInch]);
-      let own = kept.get(name)?.bits;
+      let own = kept.get(name);
       if (!own) {
         const tone = { width: finish.widthPx, height: finish.heightPx, data: planes[k] };
         const table = gainTable(ink);
@@ -70,7 +71,7 @@ export const films = defineStage({
         const dotting = yield* portion(dottingOf(screen, k, film.dotsPerInch), part(0.2), part(0.4));
         own = yield* portion(plateDots(meant, times, dotting), part(0.4), part(1));
       }
-      dots.set(name, { bits: own });
+      dots.set(name, own);
       bits.push(own);
     }
     context.keep.set(
@@ -160,10 +161,7 @@ const LEAST_SIDE = 2;
 /** As many dots as a film of 13 by 19 inches has at 1440 an inch. */
 const MOST_FILM_DOTS = 520e6;
 
-interface KeptDot {
-  readonly bits: Bits;
-}
-type KeptDots = Map<string, KeptDot>;
+type KeptDots = Map<string, Bits>;
 
 interface Tones extends Chosen {
   readonly finish: Finish;

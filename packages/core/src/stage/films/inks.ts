@@ -1,4 +1,4 @@
-import { codesOf, hexOf, labDistance } from "../../colour/oklab";
+import { labDistance, numberOf } from "../../colour/oklab";
 import { findColours, labOfHex, MOST_INKS } from "../../film/clusters";
 import { colourName, freeName } from "../../film/colourName";
 import { type Ink } from "../../film/ink";
@@ -83,10 +83,3 @@ export const named = (colour: string, others: readonly Pick<Ink, "name">[]): Ink
 /** What shows on a garment, where its art has nothing to say. */
 const darkOn = (garment: string): string =>
   labDistance(labOfHex(garment), labOfHex("#15181d")) > 30 ? "#15181d" : "#ffffff";
-
-export const numberOf = (hex: string): number => {
-  const [r, g, b] = codesOf(hex);
-  return (r << 16) | (g << 8) | b;
-};
-
-export const hexOfNumber = (colour: number): string => hexOf(colour >> 16, (colour >> 8) & 255, colour & 255);

@@ -1,3 +1,4 @@
+import { numberOf } from "../../colour/oklab";
 import { writeRgbaPng } from "../../format/png";
 import { writeProofPdf } from "../../format/proofPdf";
 import { packedPlanes } from "../../format/pack";
@@ -8,7 +9,6 @@ import { figure } from "../../inspect/check";
 import { type Rgba } from "../../raster/types";
 import { type Plates } from "../../result/result";
 import { type DeliveredFile, type Doing } from "../stage";
-import { numberOf } from "./inks";
 import { type Colourway, type FilmsSettings } from "./settings";
 
 /** Longest side of a picture on the proof, in pixels. */

@@ -1,5 +1,5 @@
 import { coverOf, greyOf } from "../../colour/grey";
-import { labDistance } from "../../colour/oklab";
+import { labDistance, numberOf } from "../../colour/oklab";
 import { labOfHex } from "../../film/clusters";
 import { separateFlat } from "../../film/flat";
 import { type Ink } from "../../film/ink";
@@ -10,7 +10,6 @@ import { blackFor, highlightFor } from "../../film/process";
 import { seenOn, separateTonal } from "../../film/tonal";
 import { portion, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
-import { numberOf } from "./inks";
 import { type FilmsSettings } from "./settings";
 
 /** What of an art's inks its separation hangs on: with the rest nothing is separated anew. */

@@ -1,3 +1,4 @@
+import { numberOf } from "../../colour/oklab";
 import { withEdits } from "../../edit/apply";
 import { writeDxf } from "../../format/dxf";
 import { writePathsSvg } from "../../format/svg";
@@ -131,7 +132,7 @@ function* traced(
 function* shapesOf(taken: Tone | Picture | Plates, settings: TraceSettings, scale: Scale) {
   const { tones } = settings;
   if (Array.isArray(tones) && taken.kind === "picture") {
-    const colours = tones.map((c) => Number.parseInt(c.slice(1), 16));
+    const colours = tones.map((c) => numberOf(c));
     const parted = yield* portion(colourTones(taken.colour, colours), 0, 0.1);
     return yield* portion(traceTones(parted, settings, scale), 0.1, 1);
   }

@@ -1,3 +1,4 @@
+import { numberOf } from "../../colour/oklab";
 import { scattered } from "../../film/dots";
 import { faded, keptBeside } from "../../film/knockOut";
 import { chokedBy, shapeOf, squaredInside } from "../../film/moveEdge";
@@ -12,7 +13,6 @@ import { type Finish } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { markByMask } from "../../screen/mask";
 import { applyTable } from "../../tone/levels";
-import { numberOf } from "../films/inks";
 import { defineStage } from "../stage";
 import { transferChecks, transferReadings } from "./checks";
 import { transferFiles } from "./files";
