@@ -1,0 +1,161 @@
+import { cornerSpeed, entrySpeed, placeAfter, secondsOf, type Motion } from "./motion";
+import { type Move } from "./moves";
+
+/** A stretch of a move along which the beam was on, or the knife down: places in mm of the machine, y up. */
+export interface Burned {
+  readonly x0: number;
+  readonly y0: number;
+  readonly x1: number;
+  readonly y1: number;
+  readonly power: number;
+}
+
+/** A move that was made, and when. */
+export interface Made {
+  readonly line: number;
+  /** Seconds of the machine's own clock. */
+  readonly from: number;
+  readonly to: number;
+  readonly x: number;
+  readonly y: number;
+  readonly burned: readonly Burned[];
+}
+
+export interface ControllerMachine extends Motion {
+  /** From when the beam is told until it is there. */
+  readonly responseMs?: number;
+  /** Moves that it looks ahead. */
+  readonly lookAhead: number;
+}
+
+interface Waiting {
+  readonly move: Move;
+  readonly length: number;
+  readonly ux: number;
+  readonly uy: number;
+  /** As fast as the corner before it lets it begin. */
+  readonly corner: number;
+}
+
+/**
+ * The inside of a simulated machine: it takes moves as they come, looks so many ahead and no further, and tells what it
+ * made, with a beam that answers late. It knows nothing of how a run was planned.
+ */
+export class Controller {
+  private waiting: Waiting[] = [];
+  private clock = 0;
+  private speed = 0;
+  private x: number;
+  private y: number;
+  private readonly edges: { at: number; power: number }[] = [];
+  private told = 0;
+  private power = 0;
+  private last: Waiting | null = null;
+
+  constructor(
+    private readonly machine: ControllerMachine,
+    at: readonly [number, number] = [0, 0],
+  ) {
+    [this.x, this.y] = at;
+  }
+
+  /** Seconds of its own clock that it has been at work. */
+  get seconds(): number {
+    return this.clock;
+  }
+
+  get place(): readonly [number, number] {
+    return [this.x, this.y];
+  }
+
+  get waits(): number {
+    return this.waiting.length;
+  }
+
+  /** Takes a move; whatever of earlier ones is then certain is made. */
+  take(move: Move): Made[] {
+    const from = this.waiting.at(-1)?.move ?? { x: this.x, y: this.y };
+    const [dx, dy] = [move.x - from.x, move.y - from.y];
+    const length = Math.sqrt(dx * dx + dy * dy);
+    const [ux, uy] = length > 0 ? [dx / length, dy / length] : [0, 0];
+    const before = this.last;
+    const corner =
+      length === 0 || move.pause > 0 || !before
+        ? 0
+        : Math.min(move.speed, before.move.speed, cornerSpeed(ux * before.ux + uy * before.uy, this.machine));
+    const taken = { move, length, ux, uy, corner };
+    if (length > 0) this.last = taken;
+    this.waiting.push(taken);
+    return this.waiting.length >= 2 * this.machine.lookAhead ? this.make(this.machine.lookAhead) : [];
+  }
+
+  /** Nothing more comes for now: it makes what it has and stands still. */
+  rest(): Made[] {
+    const made = this.make(this.waiting.length);
+    this.last = null;
+    this.speed = 0;
+    return made;
+  }
+
+  /** The beam off, whatever was told before; what waits is forgotten. */
+  halt(): void {
+    this.waiting = [];
+    this.edges.length = 0;
+    this.last = null;
+    [this.told, this.power, this.speed] = [0, 0, 0];
+  }
+
+  private make(count: number): Made[] {
+    const { accelMmPerS2: accel } = this.machine;
+    const entry = new Float64Array(this.waiting.length + 1);
+    for (let k = this.waiting.length - 1; k >= 0; k--) {
+      const { length, corner, move } = this.waiting[k];
+      if (length === 0) entry[k] = move.pause > 0 ? 0 : entry[k + 1];
+      else entry[k] = Math.min(corner, entrySpeed(entry[k + 1], length, accel));
+    }
+    const made: Made[] = [];
+    for (let k = 0; k < count; k++) {
+      const { move, length } = this.waiting[k];
+      const exit = length > 0 ? Math.min(entry[k + 1], entrySpeed(this.speed, length, accel)) : this.speed;
+      made.push(this.one(move, length, exit));
+    }
+    this.waiting = this.waiting.slice(count);
+    return made;
+  }
+
+  private one(move: Move, length: number, exit: number): Made {
+    const { accelMmPerS2: accel, responseMs = 0 } = this.machine;
+    const from = this.clock;
+    if (move.pause > 0) this.clock += move.pause;
+    if (move.power !== this.told) {
+      this.edges.push({ at: this.clock + responseMs / 1000, power: move.power });
+      this.told = move.power;
+    }
+    const begins = this.clock;
+    const seconds = length > 0 ? secondsOf(length, this.speed, move.speed, exit, accel) : 0;
+    const [x0, y0] = [this.x, this.y];
+    const [dx, dy] = length > 0 ? [(move.x - x0) / length, (move.y - y0) / length] : [0, 0];
+    const burned: Burned[] = [];
+    let done = 0;
+    const upTo = (came: number): void => {
+      if (this.power > 0 && came > done)
+        burned.push({
+          ...{ x0: x0 + dx * done, y0: y0 + dy * done, x1: x0 + dx * came, y1: y0 + dy * came },
+          power: this.power,
+        });
+      done = came;
+    };
+    while (this.edges.length > 0 && this.edges[0].at <= begins + seconds) {
+      const { at, power } = this.edges.shift()!;
+      upTo(
+        length > 0 ? placeAfter(Math.max(0, at - begins), length, this.speed, move.speed, exit, accel) : 0,
+      );
+      this.power = power;
+    }
+    upTo(length);
+    this.clock = begins + seconds;
+    [this.x, this.y] = [move.x, move.y];
+    if (length > 0) this.speed = exit;
+    return { line: move.line, from, to: this.clock, x: move.x, y: move.y, burned };
+  }
+}

@@ -1,0 +1,198 @@
+import { strToU8 } from "fflate";
+import { MM_PER_INCH } from "../maths/units";
+import { portion, type Work } from "../maths/work";
+import { flattened } from "../path/flatten";
+import { type PathSet } from "../path/pathSet";
+import { GcodeReader, movesOfGcode } from "./gcode";
+import { runOrder, type Job } from "./job";
+import { MachineError, reachable, type BedLaser } from "./machine";
+import { ordered } from "./order";
+import { decimal, ProgramText, type MachineProgram, type ProgramPass } from "./program";
+import { stretchesOf } from "./rows";
+import { type RunWish } from "./wish";
+import { FULL_POWER } from "./words";
+
+/** Curves become straight pieces that stay this near to them, in mm. */
+const FLAT_MM = 0.002;
+/** Blank stretches from this length on are crossed at travel speed. */
+const BLANK_MM = 3;
+
+/** Names that dots and lines of a job may be run by, in their order. */
+export const passNames = (job: Job): string[] => [
+  ...job.bitmaps.map((b) => b.name),
+  ...runOrder(job.sets).map((s) => s.pass?.name ?? s.name),
+];
+
+/** How long a head takes to come to a speed, as a length. */
+export const runUpOf = (mmPerS: number, accelMmPerS2: number): number =>
+  (mmPerS * mmPerS) / (2 * accelMmPerS2);
+
+/**
+ * A job as G-code for a bed laser: marks first, row by row, then the lines. A row is run from its first mark to its last, at
+ * one speed, which the head comes to before it; rows without a mark are skipped. The beam is told early by as much as it
+ * answers late. Power of lines follows the speed (M4), that of rows does not (M3).
+ *
+ * @throws MachineError where the dots are not those of the machine, or something lies outside of what it reaches
+ * @see ISO 6983-1 for the words G0, G1, G21, G90, F, S, N; M3 to M5 as spindle words, as lasers take them
+ */
+export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<MachineProgram> {
+  const speed = wish.mmPerS ?? machine.burnMmPerS;
+  const wanted = (name: string) => !wish.passes || wish.passes.includes(name);
+  const bitmaps = job.bitmaps.filter((b) => wanted(b.name));
+  const sets = runOrder(job.sets).filter((s) => wanted(s.pass?.name ?? s.name));
+  for (const { dotsPerInch } of bitmaps) checkPitch(dotsPerInch, machine);
+  const reach = reachable(machine);
+  const early = (speed * machine.responseMs) / 1000;
+  const runUp = bitmaps.length > 0 ? runUpOf(speed, machine.accelMmPerS2) + early : 0;
+  const at = wish.at ?? [reach.x + runUp, reach.y];
+  const text = new ProgramText();
+  const line = (words: string): void => text.line(`N${text.lines + 1}${words}`);
+  line(`(${plain(job.name)})`);
+  for (const words of ["G21", "G90", "M5", "S0"]) line(words);
+  const passes: ProgramPass[] = [];
+  const place = new Place(machine, at);
+  const all = bitmaps.length + sets.length;
+  let done = 0;
+  for (const { name, bits, dotsPerInch } of bitmaps) {
+    const first = text.lines + 1;
+    line(`(pass ${plain(name)})`);
+    const rows = yield* portion(
+      writeRows(line, place, bits, dotsPerInch, { speed, early, runUp, machine, wish }),
+      (0.7 * done) / all,
+      (0.7 * ++done) / all,
+    );
+    passes.push({ name, use: "bitmap", lines: [first, text.lines], rows });
+  }
+  let here: readonly [number, number] = [0, 0];
+  for (const set of sets) {
+    const name = set.pass?.name ?? set.name;
+    const first = text.lines + 1;
+    line(`(pass ${plain(name)})`);
+    const order = yield* portion(
+      ordered(linesOf(set, place), here),
+      (0.7 * done) / all,
+      (0.7 * ++done) / all,
+    );
+    const mmPerS = set.pass?.speed ?? (set.use === "score" ? machine.scoreMmPerS : machine.cutMmPerS);
+    const power = set.pass?.power ?? (set.use === "through" ? 100 : set.use === "kiss" ? 40 : 20);
+    line("M4S0");
+    for (const { points } of order.lines) {
+      line(`G0X${decimal(points[0])}Y${decimal(points[1])}`);
+      line(`G1F${decimal(mmPerS * 60)}S${Math.round((power / 100) * FULL_POWER)}`);
+      for (let k = 2; k < points.length; k += 2) line(`X${decimal(points[k])}Y${decimal(points[k + 1])}`);
+      line("S0");
+      here = [points[points.length - 2], points[points.length - 1]];
+    }
+    const { givenMm, travelMm } = order;
+    const use = set.use as ProgramPass["use"];
+    passes.push({ name, use, lines: [first, text.lines], paths: order.lines.length, givenMm, travelMm });
+  }
+  line("M5");
+  line("G0X0Y0");
+  line("M2");
+  const bytes = strToU8(text.text);
+  const moves = yield* portion(movesOfGcode(bytes, new GcodeReader(machine)), 0.7, 1);
+  checkReach(moves.x, moves.y, machine);
+  return { mediaType: "text/x-gcode", extension: "gcode", bytes, passes, at, moves };
+}
+
+/** A text that is safe in a comment of a program. */
+const plain = (text: string): string => text.normalize("NFKD").replace(/[^\x20-\x27\x2a-\x7e]/g, "");
+
+/** From mm of the job, y down, to mm of the machine, y up. */
+class Place {
+  constructor(
+    private readonly machine: BedLaser,
+    private readonly at: readonly [number, number],
+  ) {}
+  x = (mm: number): number => this.at[0] + mm;
+  y = (mm: number): number => this.machine.bed.heightMm - this.at[1] - mm;
+}
+
+function checkPitch(dotsPerInch: number, { dotsPerInch: has, name }: BedLaser): void {
+  if (has.some((d) => Math.abs(d - dotsPerInch) < 0.01)) return;
+  throw new MachineError(
+    "The finish's resolution",
+    `${decimal(dotsPerInch)} dots per inch`,
+    `${name} runs ${has.map(decimal).join(", ")}: set one of them under Size`,
+  );
+}
+
+/** Everything that the head does lies within what it reaches. */
+export function checkReach(
+  x: Float64Array,
+  y: Float64Array,
+  machine: Pick<BedLaser, "bed" | "margins" | "name">,
+): void {
+  const reach = reachable(machine);
+  const [bottom, top] = [machine.bed.heightMm - reach.y - reach.height, machine.bed.heightMm - reach.y];
+  for (let k = 0; k < x.length; k++) {
+    if (x[k] === 0 && y[k] === 0) continue; // where the head rests
+    const beyond =
+      x[k] < reach.x - 1e-6 ||
+      x[k] > reach.x + reach.width + 1e-6 ||
+      y[k] < bottom - 1e-6 ||
+      y[k] > top + 1e-6;
+    if (beyond)
+      throw new MachineError(
+        "A place that the head would have to reach",
+        `${decimal(x[k])}, ${decimal(machine.bed.heightMm - y[k])} mm`,
+        `${machine.name} reaches ${decimal(reach.x)} to ${decimal(reach.x + reach.width)} mm across and ${decimal(reach.y)} to ${decimal(reach.y + reach.height)} mm down, run-up of the head included`,
+      );
+  }
+}
+
+function linesOf(set: PathSet, place: Place) {
+  return flattened(set, FLAT_MM).map(({ points, closed }) => ({
+    closed,
+    points: points.map((v, k) => (k % 2 === 0 ? place.x(v) : place.y(v))),
+  }));
+}
+
+interface RowWish {
+  readonly speed: number;
+  readonly early: number;
+  readonly runUp: number;
+  readonly machine: BedLaser;
+  readonly wish: RunWish;
+}
+
+/** Rows of a bitmap from top to bottom. @returns how many had a mark */
+function* writeRows(
+  line: (words: string) => void,
+  place: Place,
+  bits: Job["bitmaps"][number]["bits"],
+  dotsPerInch: number,
+  { speed, early, runUp, wish }: RowWish,
+): Work<number> {
+  const dot = MM_PER_INCH / dotsPerInch;
+  const power = Math.round((wish.power / 100) * FULL_POWER);
+  let rows = 0;
+  let back = false;
+  line("M3S0");
+  line(`G1F${decimal(speed * 60)}`);
+  for (let row = 0; row < bits.height; row++) {
+    if (row % 16 === 0) yield row / bits.height;
+    const stretches = stretchesOf(bits, row);
+    if (stretches.length === 0) continue;
+    rows++;
+    const way = back ? -1 : 1;
+    if (back) stretches.reverse();
+    const start = (s: (typeof stretches)[number]) => place.x((way > 0 ? s.from : s.to) * dot) - way * early;
+    const end = (s: (typeof stretches)[number]) => place.x((way > 0 ? s.to : s.from) * dot) - way * early;
+    const [first, last] = [stretches[0], stretches[stretches.length - 1]];
+    line(`G0X${decimal(start(first) - way * (runUp - early))}Y${decimal(place.y((row + 0.5) * dot))}`);
+    line(`G1X${decimal(start(first))}S0`);
+    let at = start(first);
+    for (const stretch of stretches) {
+      const blank = way * (start(stretch) - at);
+      if (blank >= BLANK_MM) line(`G0X${decimal(start(stretch))}`);
+      else if (blank > 0) line(`G1X${decimal(start(stretch))}S0`);
+      line(`G1X${decimal(end(stretch))}S${power}`);
+      at = end(stretch);
+    }
+    line(`G1X${decimal(end(last) + way * runUp)}S0`);
+    if (wish.bothWays) back = !back;
+  }
+  return rows;
+}

@@ -1,0 +1,87 @@
+import { portion, type Work } from "../maths/work";
+import { type Job } from "./job";
+import { planKnife, type OnBed } from "./knifePlan";
+import { planLaser } from "./laserPlan";
+import { MachineError, type BedLaser, type Machine } from "./machine";
+import { type Moves } from "./moves";
+import { planPrinter } from "./printerPlan";
+import { type MachineProgram } from "./program";
+import { passSeconds, secondsIn, timelineOf } from "./timeline";
+import { type RunWish } from "./wish";
+import { type Rect } from "../raster/types";
+import { stretchesOf } from "./rows";
+
+/** A program, and what is known of its run before it begins. */
+export interface RunPlan {
+  readonly program: MachineProgram;
+  readonly seconds: number;
+  readonly passes: readonly { readonly name: string; readonly seconds: number }[];
+  /** Where the head really goes, in mm from the bed's top left, y down; without the way there and home. */
+  readonly travels: Rect;
+  /** What rows run over the whole width of the marks would take longer: the corners of a round piece. */
+  readonly cornersSeconds: number;
+  /** Travel between lines that a better order saves, in mm. */
+  readonly savedMm: number;
+}
+
+/**
+ * What a job is on a machine: its program, and how long and where it runs.
+ * @throws MachineError when the machine cannot do it, or there is nothing to do
+ */
+export function* planRun(job: Job, machine: Machine, wish: RunWish, lies?: OnBed): Work<RunPlan> {
+  const program = yield* portion(programOf(job, machine, wish, lies), 0, 0.8);
+  if (program.passes.length === 0 || program.moves.count === 0)
+    throw new MachineError("What is to be run", "nothing", "dots, or lines that are cut or scored");
+  const timeline = yield* portion(timelineOf(program.moves, machine), 0.8, 1);
+  const given = program.passes.reduce((sum, p) => sum + (p.givenMm ?? 0), 0);
+  const run = program.passes.reduce((sum, p) => sum + (p.travelMm ?? 0), 0);
+  return {
+    program,
+    seconds: secondsIn(timeline),
+    passes: passSeconds(timeline),
+    travels: travelled(program.moves, machine),
+    cornersSeconds: machine.kind === "bed-laser" ? cornersOf(job, machine, wish) : 0,
+    savedMm: Math.max(0, given - run),
+  };
+}
+
+const programOf = (job: Job, machine: Machine, wish: RunWish, lies?: OnBed): Work<MachineProgram> => {
+  switch (machine.kind) {
+    case "bed-laser":
+      return planLaser(job, machine, wish);
+    case "knife-cutter":
+      return planKnife(job, machine, wish, lies);
+    case "film-printer":
+      return planPrinter(job, machine, wish);
+  }
+};
+
+function travelled({ x, y, count }: Moves, { bed }: Machine): Rect {
+  let [left, right, bottom, top] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (let k = 1; k <= count; k++) {
+    if (x[k] === 0 && y[k] === 0) continue; // home
+    [left, right] = [Math.min(left, x[k]), Math.max(right, x[k])];
+    [bottom, top] = [Math.min(bottom, y[k]), Math.max(top, y[k])];
+  }
+  return { x: left, y: bed.heightMm - top, width: right - left, height: top - bottom };
+}
+
+/** Seconds that rows would take longer if each ran over the whole width of the marks. */
+function cornersOf(job: Job, machine: BedLaser, wish: RunWish): number {
+  const speed = wish.mmPerS ?? machine.burnMmPerS;
+  let seconds = 0;
+  for (const { name, bits, dotsPerInch } of job.bitmaps) {
+    if (wish.passes && !wish.passes.includes(name)) continue;
+    let [left, right, sum, rows] = [Infinity, 0, 0, 0];
+    for (let row = 0; row < bits.height; row++) {
+      const stretches = stretchesOf(bits, row);
+      if (stretches.length === 0) continue;
+      const [from, to] = [stretches[0].from, stretches[stretches.length - 1].to];
+      [left, right] = [Math.min(left, from), Math.max(right, to)];
+      sum += to - from;
+      rows++;
+    }
+    if (rows > 0) seconds += (((right - left) * rows - sum) * (25.4 / dotsPerInch)) / speed;
+  }
+  return seconds;
+}

@@ -1,0 +1,58 @@
+import { type Work } from "../maths/work";
+import { BurnedDots, burnedLines, type DotGrid } from "./burned";
+import { Controller, type Burned } from "./controller";
+import { type Machine } from "./machine";
+import { type Moves } from "./moves";
+
+/** Moves that a stand-in looks ahead. */
+export const LOOK_AHEAD = 512;
+
+/** What a simulated machine made of a program. */
+export interface Simulated {
+  readonly seconds: number;
+  readonly passes: readonly { readonly name: string; readonly seconds: number }[];
+  /** One a grid. */
+  readonly dots: readonly BurnedDots[];
+  /** Whatever lies along no row. */
+  readonly lines: readonly Float64Array[];
+}
+
+/** Moves made between two portions. */
+const AT_ONCE = 20000;
+
+/** A program run through the inside of a simulated machine at once. */
+export function* simulate(moves: Moves, machine: Machine, grids: readonly DotGrid[] = []): Work<Simulated> {
+  const controller = new Controller({ ...machine, lookAhead: LOOK_AHEAD });
+  const dots = grids.map((grid) => new BurnedDots(grid));
+  const rest: Burned[] = [];
+  const seconds = new Float64Array(moves.passes.length);
+  const passOfLine = new Map<number, number>();
+  const take = (made: ReturnType<Controller["take"]>): void => {
+    for (const { line, from, to, burned } of made) {
+      seconds[passOfLine.get(line)!] += to - from;
+      for (const stretch of burned) if (!dots.some((d) => d.add(stretch))) rest.push(stretch);
+    }
+  };
+  for (let k = 0; k < moves.count; k++) {
+    if (k % AT_ONCE === 0) yield k / moves.count;
+    passOfLine.set(moves.line[k], moves.pass[k]);
+    const [x, y, power, speed] = [moves.x[k + 1], moves.y[k + 1], moves.power[k], moves.speed[k]];
+    take(controller.take({ x, y, power, speed, pause: moves.pause[k], line: moves.line[k] }));
+  }
+  take(controller.rest());
+  const passes = moves.passes.map((name, k) => ({ name, seconds: seconds[k] }));
+  return { seconds: controller.seconds, passes, dots, lines: burnedLines(rest) };
+}
+
+/** Where the dots of a job's bitmaps lie on the bed. */
+export const gridOf = (
+  {
+    bits,
+    dotsPerInch,
+  }: { readonly bits: { readonly width: number; readonly height: number }; readonly dotsPerInch: number },
+  at: readonly [number, number],
+  { bed }: Machine,
+): DotGrid => ({
+  ...{ width: bits.width, height: bits.height, dotsPerInch },
+  ...{ xMm: at[0], topMm: bed.heightMm - at[1] },
+});

@@ -1,0 +1,2 @@
+/** `S` of full power in G-code. */
+export const FULL_POWER = 1000;
