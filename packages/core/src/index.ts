@@ -58,6 +58,7 @@ export * from "./machine/order";
 export * from "./machine/plan";
 export { printerMoves } from "./machine/printerPlan";
 export type * from "./machine/program";
+export * from "./machine/runnable";
 export * from "./machine/simulate";
 export * from "./machine/timeline";
 export * from "./machine/wish";

@@ -26,6 +26,10 @@ export interface ControllerMachine extends Motion {
   readonly responseMs?: number;
   /** Moves that it looks ahead. */
   readonly lookAhead: number;
+  /** It takes so long to come to rest, wherever it stands still, in seconds. */
+  readonly settleSeconds?: number;
+  /** It takes no less for any move, in seconds. */
+  readonly leastSeconds?: number;
 }
 
 interface Waiting {
@@ -124,8 +128,9 @@ export class Controller {
   }
 
   private one(move: Move, length: number, exit: number): Made {
-    const { accelMmPerS2: accel, responseMs = 0 } = this.machine;
+    const { accelMmPerS2: accel, responseMs = 0, settleSeconds = 0, leastSeconds = 0 } = this.machine;
     const from = this.clock;
+    if (this.speed === 0 && length > 0) this.clock += settleSeconds;
     if (move.pause > 0) this.clock += move.pause;
     if (move.power !== this.told) {
       this.edges.push({ at: this.clock + responseMs / 1000, power: move.power });
@@ -153,7 +158,7 @@ export class Controller {
       this.power = power;
     }
     upTo(length);
-    this.clock = begins + seconds;
+    this.clock = Math.max(begins + seconds, from + leastSeconds);
     [this.x, this.y] = [move.x, move.y];
     if (length > 0) this.speed = exit;
     return { line: move.line, from, to: this.clock, x: move.x, y: move.y, burned };

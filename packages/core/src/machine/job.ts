@@ -23,7 +23,7 @@ export const runOrder = (sets: readonly PathSet[]): PathSet[] =>
     .map(({ set }) => set);
 
 /** What the results of a route give a machine to do: its dots, and the lines that it follows. */
-export function jobOf(name: string, results: readonly Result[]): Job {
+export function jobOf(name: string, results: readonly Result[]): Pick<Job, "name" | "bitmaps" | "sets"> {
   const bitmaps: Job["bitmaps"][number][] = [];
   const sets: PathSet[] = [];
   for (const result of results) {
@@ -34,6 +34,5 @@ export function jobOf(name: string, results: readonly Result[]): Job {
       }
     } else if (result.kind === "paths") sets.push(...result.sets);
   }
-  const { widthMm = 0, heightMm = 0 } = results.at(-1)?.finish ?? {};
-  return { name, widthMm, heightMm, bitmaps, sets };
+  return { name, bitmaps, sets };
 }

@@ -36,7 +36,8 @@ export function* planKnife(
   lies?: OnBed,
 ): Work<MachineProgram> {
   const reach = reachable(machine);
-  const at = wish.at ?? [reach.x, reach.y];
+  // The holder goes ahead of the line by the blade's offset, and must be reached too.
+  const at = wish.at ?? [reach.x + machine.bladeOffsetMm, reach.y + machine.bladeOffsetMm];
   const onBed: OnBed = lies ?? ((x, y) => [at[0] + x, at[1] + y]);
   const sets = runOrder(job.sets).filter((s) => !wish.passes || wish.passes.includes(s.pass?.name ?? s.name));
   const text = new ProgramText();

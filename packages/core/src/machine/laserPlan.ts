@@ -23,9 +23,12 @@ export const passNames = (job: Job): string[] => [
   ...runOrder(job.sets).map((s) => s.pass?.name ?? s.name),
 ];
 
-/** How long a head takes to come to a speed, as a length. */
-export const runUpOf = (mmPerS: number, accelMmPerS2: number): number =>
-  (mmPerS * mmPerS) / (2 * accelMmPerS2);
+/** No machine is quite as quick as it is said to be; marks must still be made at full speed. */
+const MORE = 1.1;
+
+/** How long a head takes to come to a speed, as a length, with something to spare. */
+const runUpOf = (mmPerS: number, accelMmPerS2: number): number =>
+  (MORE * mmPerS * mmPerS) / (2 * accelMmPerS2);
 
 /**
  * A job as G-code for a bed laser: marks first, row by row, then the lines. A row is run from its first mark to its last, at

@@ -1,11 +1,20 @@
 import { type Work } from "../maths/work";
 import { BurnedDots, burnedLines, type DotGrid } from "./burned";
-import { Controller, type Burned } from "./controller";
+import { Controller, type Burned, type ControllerMachine } from "./controller";
 import { type Machine } from "./machine";
 import { type Moves } from "./moves";
 
-/** Moves that a stand-in looks ahead. */
-export const LOOK_AHEAD = 512;
+/**
+ * What a simulated machine is besides what is said of it, as real ones are: a little slower to speed up, a moment to come to
+ * rest, a moment for every line it reads.
+ */
+export const asBuilt = (machine: Machine): ControllerMachine => ({
+  ...machine,
+  accelMmPerS2: 0.97 * machine.accelMmPerS2,
+  lookAhead: 512,
+  settleSeconds: 0.001,
+  leastSeconds: 0.00003,
+});
 
 /** What a simulated machine made of a program. */
 export interface Simulated {
@@ -22,7 +31,7 @@ const AT_ONCE = 20000;
 
 /** A program run through the inside of a simulated machine at once. */
 export function* simulate(moves: Moves, machine: Machine, grids: readonly DotGrid[] = []): Work<Simulated> {
-  const controller = new Controller({ ...machine, lookAhead: LOOK_AHEAD });
+  const controller = new Controller(asBuilt(machine));
   const dots = grids.map((grid) => new BurnedDots(grid));
   const rest: Burned[] = [];
   const seconds = new Float64Array(moves.passes.length);

@@ -1,0 +1,78 @@
+import {
+  drive,
+  finish,
+  gridOf,
+  longFingerprint,
+  machineSchema,
+  passNames,
+  planRun,
+  readRoute,
+  routeErrorOf,
+  Runner,
+  runnable,
+  runWish,
+  simulate,
+  USUAL_MACHINES,
+  writeBitsPng,
+  type Machine,
+} from "@hardline/core";
+import { takeIn } from "@hardline/intake";
+import { argumentsOf, CallError, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
+
+const USAGE =
+  "usage: npm run -s burn -- ROUTE.json ARTWORK --machine bed-laser|knife-cutter|film-printer|MACHINE.json --out DIR [--progress]";
+
+/** Makes the program of a route for a machine, runs it on the simulated one, and writes what both say. */
+runCommand(async () => {
+  const { files, out, showProgress, machine: named } = argumentsOf(USAGE, 2, ["machine"]);
+  const [routePath, artworkPath] = files;
+  const machine = await machineNamed(named);
+  const route = readRoute(parseJson("route file", routePath, await read(routePath, "route file")));
+  const artwork = await takeIn(await read(artworkPath, "artwork"));
+  const progress = progressOf(showProgress);
+  const job = await runnable(new Runner({}), route, artwork, { progress });
+  // A film printer takes one plate at a time: the first, unless there is but one.
+  const wish = runWish.parse(machine.kind === "film-printer" ? { passes: passNames(job).slice(0, 1) } : {});
+  const plan = await drive(planRun(job, machine, wish), { progress: (s) => progress(s, "plan") });
+  const { program } = plan;
+  const grids = job.bitmaps.map((b) => gridOf(b, program.at, machine));
+  const made = await drive(simulate(program.moves, machine, grids), { progress: (s) => progress(s, "run") });
+  if (showProgress) process.stderr.write("\n");
+  const report = {
+    machine: machine.key,
+    program: { bytes: program.bytes.length, sha256: finish(longFingerprint(program.bytes)) },
+    atMm: program.at,
+    travelsMm: plan.travels,
+    cornersSeconds: plan.cornersSeconds,
+    savedTravelMm: plan.savedMm,
+    seconds: { estimated: plan.seconds, simulated: made.seconds },
+    passes: program.passes.map((pass) => ({
+      ...pass,
+      seconds: {
+        estimated: plan.passes.find((p) => p.name === pass.name)?.seconds,
+        simulated: made.passes.find((p) => p.name === pass.name)?.seconds,
+      },
+    })),
+  };
+  await deliverInto(out, `burn.${program.extension}`, program.bytes);
+  await deliverInto(out, "burn.json", new TextEncoder().encode(`${JSON.stringify(report, null, 2)}\n`));
+  if (machine.kind === "bed-laser")
+    for (const [k, { grid, bits }] of made.dots.entries()) {
+      const name = job.bitmaps.length > 1 ? `burned-${job.bitmaps[k].name}.png` : "burned.png";
+      await deliverInto(out, name, finish(writeBitsPng(bits, grid.dotsPerInch)));
+    }
+});
+
+/** One of the usual machines by its key, or a machine's own file. */
+async function machineNamed(named: string): Promise<Machine> {
+  const usual = USUAL_MACHINES.find((m) => m.key === named);
+  if (usual) return usual;
+  if (!named.endsWith(".json"))
+    throw new CallError(
+      `machine: is "${named}"; allowed: ${USUAL_MACHINES.map((m) => m.key).join(", ")}, or a file`,
+    );
+  const json = parseJson("machine file", named, await read(named, "machine file"));
+  const machine = machineSchema.safeParse(json);
+  if (!machine.success) throw routeErrorOf("machine", machine.error, json);
+  return machine.data;
+}
