@@ -1,4 +1,5 @@
-import { goesRound, type Ring } from "../polygon/rings";
+import { goesRound, ringBox, type Ring } from "../polygon/rings";
+import { type Rect } from "../raster/types";
 import { type PlaceGrid } from "./placeGrid";
 
 /** Places nearer to a boundary than this, in grid steps, are taken: a place between two crossings must not slip through. */
@@ -86,10 +87,24 @@ function takeInside(grid: PlaceGrid, ring: Float64Array): void {
 
 /** Whether two outlines lie over each other; touching is none. */
 export function overlap(a: Ring, b: Ring): boolean {
-  for (let i = 0, h = a.length - 2; i < a.length; h = i, i += 2)
-    for (let j = 0, k = b.length - 2; j < b.length; k = j, j += 2)
-      if (cross(a[h], a[h + 1], a[i], a[i + 1], b[k], b[k + 1], b[j], b[j + 1])) return true;
+  const [near, other] = [sidesNear(a, ringBox(b)), sidesNear(b, ringBox(a))];
+  for (const [ax, ay, bx, by] of near)
+    for (const [cx, cy, dx, dy] of other) if (cross(ax, ay, bx, by, cx, cy, dx, dy)) return true;
   return goesRound(a, b[0], b[1]) || goesRound(b, a[0], a[1]);
+}
+
+type Side = readonly [number, number, number, number];
+
+/** The sides of an outline that come into a box. */
+function sidesNear(ring: Ring, { x, y, width, height }: Rect): Side[] {
+  const sides: Side[] = [];
+  for (let k = 0, j = ring.length - 2; k < ring.length; j = k, k += 2) {
+    const [ax, ay, bx, by] = [ring[j], ring[j + 1], ring[k], ring[k + 1]];
+    if (Math.max(ax, bx) < x || Math.min(ax, bx) > x + width) continue;
+    if (Math.max(ay, by) < y || Math.min(ay, by) > y + height) continue;
+    sides.push([ax, ay, bx, by]);
+  }
+  return sides;
 }
 
 function cross(
