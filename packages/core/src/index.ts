@@ -118,6 +118,7 @@ export * from "./sheet/arrangement";
 export * from "./sheet/boxes";
 export * from "./sheet/checks";
 export * from "./sheet/files";
+export * from "./sheet/giveWay";
 export * from "./sheet/marks";
 export * from "./sheet/nest";
 export { overlap } from "./sheet/noFit";
