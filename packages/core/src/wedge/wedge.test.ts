@@ -1,0 +1,204 @@
+import { answered, ANSWERS_OF, type MaterialAnswer } from "../machine/answer";
+import { photographed } from "../machine/photograph";
+import { USUAL_MATERIALS } from "../material/usual";
+import { finish } from "../maths/work";
+import { newRgba, type Bits, type Gray } from "../raster/types";
+import { Runner } from "../route/runner";
+import { settingsOf } from "../route/route";
+import { type Plates } from "../result/result";
+import { curveThrough, type CurvePoint } from "../tone/curve";
+import { fitResponse } from "./fitResponse";
+import { homographyOf, seenAt } from "./homography";
+import { drawWedge, PATCHES, STEPS } from "./layout";
+import { readWedge, WedgeError } from "./readPhoto";
+import { wedgeRoute } from "./wedge";
+
+const wood = USUAL_MATERIALS.find((m) => m.key === "pale-wood")!;
+const colours = { bare: 0xdcbf94, marked: 0x5a3a20 };
+
+async function dotsOf(gray: Gray, gain?: readonly CurvePoint[]): Promise<Bits> {
+  const colour = newRgba(gray.width, gray.height);
+  gray.data.forEach((g, i) => colour.data.set([g, g, g, 255], 4 * i));
+  const facts = { sha256: "0".repeat(64), width: gray.width, height: gray.height, vector: false };
+  const results = await new Runner({}).run(wedgeRoute(wood, gain), { facts, pixels: async () => colour });
+  return (results.at(-1)!.result as Plates).plates[0].bits;
+}
+
+/** How strongly each step is marked, 0..1, told on the material itself. */
+function trueShares(marks: Gray): Map<number, number> {
+  const dot = 25.4 / wood.dotsPerInch;
+  return new Map(
+    PATCHES.map(({ percent, x, y, width, height }) => {
+      let [sum, n] = [0, 0];
+      for (let v = Math.ceil((y + 1) / dot); v < (y + height - 1) / dot; v++)
+        for (let u = Math.ceil((x + 1) / dot); u < (x + width - 1) / dot; u++) {
+          sum += marks.data[v * marks.width + u] / 255;
+          n++;
+        }
+      return [percent, sum / n];
+    }),
+  );
+}
+
+test("four places onto four: the map and its inverse, by hand", () => {
+  const h = homographyOf(
+    [
+      [0, 0],
+      [1, 0],
+      [1, 1],
+      [0, 1],
+    ],
+    [
+      [10, 10],
+      [20, 12],
+      [18, 24],
+      [9, 20],
+    ],
+  )!;
+  expect(seenAt(h, 1, 1)).toEqual([expect.closeTo(18, 9), expect.closeTo(24, 9)]);
+  expect(seenAt(h, 0, 1)).toEqual([expect.closeTo(9, 9), expect.closeTo(20, 9)]);
+  expect(
+    homographyOf(
+      [
+        [0, 0],
+        [1, 0],
+        [2, 0],
+        [3, 0],
+      ],
+      [
+        [0, 0],
+        [1, 0],
+        [2, 0],
+        [3, 0],
+      ],
+    ),
+  ).toBeNull();
+});
+
+describe("a curve through readings", () => {
+  const made = STEPS.map((p) => p / 100);
+  test("readings on a smooth curve are kept, and noise is evened out", () => {
+    const truth = (x: number) => Math.pow(x, 0.7);
+    let seed = 5;
+    const noise = () => ((seed = (seed * 16807) % 2147483647) / 2147483647 - 0.5) * 0.04;
+    const clean = fitResponse(made.map((m) => [m, truth(m)]));
+    expect(clean.mostPercent).toBeLessThan(2);
+    const noisy = fitResponse(made.map((m): CurvePoint => [m, m === 0 || m === 1 ? m : truth(m) + noise()]));
+    const curve = curveThrough(noisy.points);
+    const off = made.filter((m) => m > 0.1).map((m) => Math.abs(curve(m) - truth(m)));
+    expect(Math.max(...off)).toBeLessThan(0.02);
+    expect(noisy.errorPercent).toBeGreaterThan(0.3);
+  });
+
+  test("it rises everywhere, whatever was read", () => {
+    const { points } = fitResponse([
+      [0.1, 0.5],
+      [0.2, 0.3],
+      [0.5, 0.9],
+      [0.7, 0.6],
+      [0.9, 1.1],
+    ]);
+    for (let k = 1; k < points.length; k++) expect(points[k][1]).toBeGreaterThan(points[k - 1][1]);
+    expect([points[0], points.at(-1)]).toEqual([
+      [0, 0],
+      [1, 1],
+    ]);
+  });
+
+  test("two readings are too few", () => {
+    expect(() =>
+      fitResponse([
+        [0.2, 0.3],
+        [0.5, 0.4],
+      ]),
+    ).toThrow("2 readings between bare and full; 3 or more are needed");
+  });
+});
+
+describe("a wedge through the simulated material", () => {
+  const gray = drawWedge(wood.dotsPerInch);
+  let bits: Bits;
+  beforeAll(async () => {
+    bits = await dotsOf(gray);
+  });
+
+  test.each([
+    ["wood", 1],
+    ["wood", 2],
+    ["slate", 3],
+    ["usual", 4],
+  ] as const)(
+    "a photograph of it on %s, held as %i, is read within 1.5 %% of what is on the material",
+    (kind, seed) => {
+      const marks = finish(answered(bits, wood.dotsPerInch, ANSWERS_OF[kind]));
+      const photo = finish(photographed(marks, colours, 1400, seed));
+      const { steps } = readWedge(photo, wood.dotsPerInch, false);
+      const truth = trueShares(marks);
+      for (const [made, seen] of steps)
+        expect(Math.abs(seen - truth.get(Math.round(100 * made))!)).toBeLessThan(0.015);
+    },
+  );
+
+  test("of what burns pale too, and upside down", () => {
+    const marks = finish(answered(bits, wood.dotsPerInch, ANSWERS_OF.slate));
+    const photo = finish(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 1400, 5));
+    const turned = { ...photo, data: new Uint8Array(photo.data.length) };
+    for (let i = 0; i < photo.data.length; i += 4)
+      turned.data.set(photo.data.subarray(i, i + 4), photo.data.length - 4 - i);
+    const truth = trueShares(marks);
+    for (const [made, seen] of readWedge(turned, wood.dotsPerInch, true).steps)
+      expect(Math.abs(seen - truth.get(Math.round(100 * made))!)).toBeLessThan(0.02);
+  });
+
+  test.each(["wood", "slate", "usual"] as const)(
+    "with its curve taken off, tone in against tone burned on %s is straight within 2 %%; without it is not",
+    async (kind) => {
+      const answer: MaterialAnswer = ANSWERS_OF[kind];
+      const before = finish(answered(bits, wood.dotsPerInch, answer));
+      const photo = finish(photographed(before, colours, 1600, 11));
+      const { points } = fitResponse(readWedge(photo, wood.dotsPerInch, false).steps);
+      const after = finish(answered(await dotsOf(gray, points), wood.dotsPerInch, answer));
+      const worst = (marks: Gray) =>
+        Math.max(...[...trueShares(marks)].map(([p, share]) => Math.abs(share - p / 100)));
+      expect(worst(before)).toBeGreaterThan(0.08);
+      expect(worst(after)).toBeLessThan(0.02);
+    },
+  );
+
+  test("lone dots that are lost are told from those that hold", () => {
+    const held = (answer: MaterialAnswer) => {
+      const marks = finish(answered(bits, wood.dotsPerInch, answer));
+      return readWedge(finish(photographed(marks, colours, 2000, 3)), wood.dotsPerInch, false).held;
+    };
+    expect(held({ spreadMm: 0.02, begins: 0.1, full: 0.5 })).toEqual({ dot: 1, line: 1, gap: 1 });
+    const wide = held({ spreadMm: 0.12, begins: 0.3, full: 0.8 });
+    expect(wide.dot).toBeGreaterThan(1);
+    expect(wide.line).toBeGreaterThan(1);
+    expect(wide.line!).toBeLessThanOrEqual(wide.dot!);
+  });
+
+  test("what is no wedge is said to be none", () => {
+    const marks = finish(answered(bits, wood.dotsPerInch, ANSWERS_OF.wood));
+    const photo = finish(photographed(marks, colours, 1000, 3));
+    const cut = { width: 700, height: photo.height, data: new Uint8Array(700 * photo.height * 4) };
+    for (let y = 0; y < photo.height; y++)
+      cut.data.set(photo.data.subarray(4 * y * 1000, 4 * (y * 1000 + 700)), 4 * 700 * y);
+    expect(() => readWedge(cut, wood.dotsPerInch, false)).toThrow(WedgeError);
+    expect(() => readWedge(newRgba(300, 200), wood.dotsPerInch, false)).toThrow(WedgeError);
+    expect(() => readWedge(finish(photographed(marks, colours, 200, 3)), wood.dotsPerInch, false)).toThrow(
+      /pixels wide/,
+    );
+  });
+});
+
+test("the wedge's route is the material's pattern without a curve", () => {
+  const route = wedgeRoute(wood);
+  expect(settingsOf(route, "blackWhite")).toMatchObject({
+    method: "scatter",
+    gain: [
+      [0, 0],
+      [1, 1],
+    ],
+  });
+  expect(route.material).toBe("pale-wood");
+});
