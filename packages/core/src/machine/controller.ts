@@ -24,7 +24,7 @@ export interface Made {
 export interface ControllerMachine extends Motion {
   /** From when the beam is told until it is there. */
   readonly responseMs?: number;
-  /** Moves that it looks ahead. */
+  /** It begins moves once it knows them up to where it stands still, or so many further. */
   readonly lookAhead: number;
   /** It takes so long to come to rest, wherever it stands still, in seconds. */
   readonly settleSeconds?: number;
@@ -89,7 +89,10 @@ export class Controller {
         : Math.min(move.speed, before.move.speed, cornerSpeed(ux * before.ux + uy * before.uy, this.machine));
     const taken = { move, length, ux, uy, corner };
     if (length > 0) this.last = taken;
+    // A row is not begun before its end is known: a line that is lost leaves no row half done.
+    const ready = corner === 0 ? this.waiting.length : 0;
     this.waiting.push(taken);
+    if (ready > 0) return this.make(ready);
     return this.waiting.length >= 2 * this.machine.lookAhead ? this.make(this.machine.lookAhead) : [];
   }
 
@@ -101,12 +104,18 @@ export class Controller {
     return made;
   }
 
-  /** The beam off, whatever was told before; what waits is forgotten. */
+  /** The beam off, whatever was told before; what waits is forgotten, and the head stays where it is. */
   halt(): void {
     this.waiting = [];
     this.edges.length = 0;
     this.last = null;
     [this.told, this.power, this.speed] = [0, 0, 0];
+  }
+
+  /** What was made before now is read from a journal. */
+  standAt(x: number, y: number, seconds: number): void {
+    this.halt();
+    [this.x, this.y, this.clock] = [x, y, seconds];
   }
 
   private make(count: number): Made[] {

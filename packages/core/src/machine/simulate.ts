@@ -11,7 +11,7 @@ import { type Moves } from "./moves";
 export const asBuilt = (machine: Machine): ControllerMachine => ({
   ...machine,
   accelMmPerS2: 0.97 * machine.accelMmPerS2,
-  lookAhead: 512,
+  lookAhead: 900,
   settleSeconds: 0.001,
   leastSeconds: 0.00003,
 });
