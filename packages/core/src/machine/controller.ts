@@ -32,6 +32,9 @@ export interface ControllerMachine extends Motion {
   readonly leastSeconds?: number;
 }
 
+/** A head slower than this share of its speed all but stands still. */
+const STILL = 0.1;
+
 interface Waiting {
   readonly move: Move;
   readonly length: number;
@@ -89,8 +92,10 @@ export class Controller {
         : Math.min(move.speed, before.move.speed, cornerSpeed(ux * before.ux + uy * before.uy, this.machine));
     const taken = { move, length, ux, uy, corner };
     if (length > 0) this.last = taken;
-    // A row is not begun before its end is known: a line that is lost leaves no row half done.
-    const ready = corner === 0 ? this.waiting.length : 0;
+    // A row is not begun before its end is known, so that a line that is lost leaves no row half done. Rows end where the
+    // head, beam off, all but stands still.
+    const ends = move.power === 0 && before?.move.power === 0 && corner < STILL * move.speed;
+    const ready = ends || corner === 0 ? this.waiting.length : 0;
     this.waiting.push(taken);
     if (ready > 0) return this.make(ready);
     return this.waiting.length >= 2 * this.machine.lookAhead ? this.make(this.machine.lookAhead) : [];

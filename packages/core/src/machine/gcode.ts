@@ -34,10 +34,28 @@ export class GcodeReader {
   private feed = 0;
   private power = 0;
   private on = false;
+  private scaled = false;
   /** Of the last line that had a number. */
   number = 0;
 
-  constructor(private readonly machine: { readonly travelMmPerS: number }) {}
+  /** @param at  where the head is */
+  constructor(
+    private readonly machine: { readonly travelMmPerS: number },
+    at: readonly [number, number] = [0, 0],
+  ) {
+    [this.x, this.y] = at;
+  }
+
+  /** What stands now, as lines that say it again. */
+  get standing(): string[] {
+    const feed = this.feed > 0 ? `F${Math.round(this.feed * 6e5) / 1e4}` : "";
+    const power = `S${Math.round(this.power * FULL_POWER)}`;
+    return [
+      "G21G90",
+      this.on ? (this.scaled ? "M4" : "M3") : "M5",
+      `${this.fast ? "G0" : "G1"}${feed}${power}`,
+    ];
+  }
 
   get place(): readonly [number, number] {
     return [this.x, this.y];
@@ -79,7 +97,7 @@ export class GcodeReader {
             throw new ProgramError(line, text, `G${value} is not known here`);
           break;
         case "M":
-          if (value === 3 || value === 4) this.on = true;
+          if (value === 3 || value === 4) [this.on, this.scaled] = [true, value === 4];
           else if (value === 5) this.on = false;
           else if (value === 2) end = true;
           else throw new ProgramError(line, text, `M${value} is not known here`);

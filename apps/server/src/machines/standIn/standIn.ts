@@ -128,14 +128,14 @@ export class StandIn {
     this.doneSeconds = known.seconds;
     this.isDone = known.done;
     this.stretches = known.stretches;
-    this.forget();
     this.atPlace = [known.x, known.y];
     this.controller.standAt(known.x, known.y, known.seconds);
+    this.forget();
   }
 
   /** What was not made is forgotten: whoever calls next says it again. */
   private forget(): void {
-    this.gcode = new GcodeReader(this.machine);
+    this.gcode = new GcodeReader(this.machine, this.controller.place);
     const { travelMmPerS } = this.machine;
     const knife = this.machine.kind === "knife-cutter" ? this.machine : { cutMmPerS: 1, liftMs: 0 };
     this.hpgl = new HpglReader({ travelMmPerS, cutMmPerS: knife.cutMmPerS, liftMs: knife.liftMs });
