@@ -21,9 +21,20 @@ if [ -z "${DATABASE_URL:-}" ]; then
 fi
 export PORT=${PORT:-4280}
 node apps/server/dist/seed/main.js 9>&-
+# The stand-ins: simulated machines, each a program of its own, that listen on loopback. HARDLINE_PACE: how many times faster
+# than real ones they are.
+machine_port=${HARDLINE_MACHINE_PORT:-$((PORT + 20))}
+export HARDLINE_MACHINE_PORT=$machine_port
+machines=()
+for kind in bed-laser knife-cutter film-printer; do
+  node apps/server/dist/machines/standIn/main.js --machine=$kind --port=$machine_port --floor=$((machine_port + 1)) \
+    --pace="${HARDLINE_PACE:-20}" --folder="$root/.local/machines" 9>&- >/dev/null &
+  machines+=($!)
+  machine_port=$((machine_port + 2))
+done
 node apps/server/dist/main.js 9>&- &
 server=$!
-trap 'kill -TERM $server 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
+trap 'kill -TERM $server "${machines[@]}" 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
 trap 'exit 0' INT TERM
 node scripts/wait.mjs "http://127.0.0.1:$PORT/api/health" 30 || { say "The server did not start; see above."; exit 1; }
 echo "http://127.0.0.1:$PORT" > .local/address

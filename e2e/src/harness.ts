@@ -109,6 +109,7 @@ export async function addTicket(
     method: "POST",
     body: bytes as Uint8Array<ArrayBuffer>,
   });
+  if (!response.ok) throw new Error(`${name}: ${response.status} ${await response.text()}`);
   const artwork = (await response.json()) as ArtworkView;
   const ticket = await ask<TicketView>(`${url}/api/tickets`, "POST", { artworkId: artwork.id, ...known });
   const first = await ask<RouteView>(`${url}/api/routes/${ticket.routes[0].id}`);

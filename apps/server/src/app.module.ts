@@ -13,6 +13,22 @@ import { MaterialsController } from "./house/materials.controller";
 import { MaterialsService } from "./house/materials.service";
 import { StripsController } from "./house/strips.controller";
 import { StripsService } from "./house/strips.service";
+import { BatchesController } from "./batches/batches.controller";
+import { BatchesService } from "./batches/batches.service";
+import { MachinesController } from "./machines/machines.controller";
+import { MachinesService } from "./machines/machines.service";
+import { RunsController } from "./machines/runs.controller";
+import { RunsService } from "./machines/runs.service";
+import { RunsStore } from "./machines/runs.store";
+import { BatchMaker } from "./renders/makers/batch.maker";
+import { HandOverMaker } from "./renders/makers/handOver.maker";
+import { PieceMaker } from "./renders/makers/piece.maker";
+import { Pieces } from "./renders/makers/pieces";
+import { ProgramMaker } from "./renders/makers/program.maker";
+import { SheetMaker } from "./renders/makers/sheet.maker";
+import { SheetsController } from "./sheets/sheets.controller";
+import { SheetsService } from "./sheets/sheets.service";
+import { WedgesService } from "./house/wedges.service";
 import { RenderQueue } from "./renders/queue";
 import { RendersController } from "./renders/renders.controller";
 import { RendersService } from "./renders/renders.service";
@@ -62,23 +78,56 @@ class RoutesModule {}
 })
 class TicketsModule {}
 
+@Module({ providers: [MachinesService, RunsStore], exports: [MachinesService, RunsStore] })
+class MachineryModule {}
+
+@Module({ imports: [MachineryModule], providers: [SheetsService], exports: [SheetsService] })
+class SheetsModule {}
+
 @Module({
-  imports: [ArtworksModule, RoutesModule, TicketsModule],
-  controllers: [RendersController],
-  providers: [RenderQueue, RendersService, RenderWorker],
-  exports: [RendersService],
+  imports: [ArtworksModule, RoutesModule, TicketsModule, SheetsModule, MachineryModule],
+  controllers: [RendersController, SheetsController, BatchesController],
+  providers: [
+    RenderQueue,
+    RendersService,
+    RenderWorker,
+    Pieces,
+    HandOverMaker,
+    PieceMaker,
+    ProgramMaker,
+    SheetMaker,
+    BatchMaker,
+    BatchesService,
+  ],
+  exports: [RendersService, BatchesService],
 })
 class RendersModule {}
 
 @Module({
-  imports: [BlobsModule],
+  imports: [ArtworksModule, RoutesModule, TicketsModule, SheetsModule, MachineryModule, RendersModule],
+  controllers: [MachinesController, RunsController],
+  providers: [RunsService],
+  exports: [RunsService],
+})
+class RunsModule {}
+
+@Module({
+  imports: [ArtworksModule, TicketsModule, RoutesModule],
   controllers: [MaterialsController, HouseRoutesController, StripsController],
-  providers: [MaterialsService, HouseRoutesService, StripsService],
+  providers: [MaterialsService, WedgesService, HouseRoutesService, StripsService],
 })
 class HouseModule {}
 
 @Module({
-  imports: [DatabaseModule, ArtworksModule, TicketsModule, RoutesModule, RendersModule, HouseModule],
+  imports: [
+    DatabaseModule,
+    ArtworksModule,
+    TicketsModule,
+    RoutesModule,
+    RendersModule,
+    RunsModule,
+    HouseModule,
+  ],
   controllers: [HealthController],
 })
 export class AppModule {}

@@ -8,6 +8,8 @@ export type Role = "both" | "server" | "worker";
 export class Settings {
   readonly databaseUrl = process.env.DATABASE_URL ?? "postgres://hardline@127.0.0.1:5432/hardline";
   readonly port = Number(process.env.PORT ?? 4280);
+  /** The first of the ports at which the stand-ins beside the program listen: two for each, programs and shop floor. */
+  readonly machinePort = Number(process.env.HARDLINE_MACHINE_PORT ?? this.port + 20);
   readonly host = process.env.HOST ?? "127.0.0.1";
   readonly role = roleOf(process.argv);
   /** A running render whose worker gives no sign of life for this long is taken again. */

@@ -7,7 +7,20 @@ import {
   type Material,
   type Pattern,
 } from "@hardline/core";
-import { IsIn, IsInt, IsNumber, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+} from "class-validator";
 
 const MM = { least: 0.005, most: 5 };
 const finite = { allowNaN: false, allowInfinity: false };
@@ -78,7 +91,40 @@ export class SaveMaterial extends MaterialBody {
   version!: number;
 }
 
+/** How a material answers: a curve through the readings of one wedge. */
+export interface CurveBody {
+  /** Share made and share seen, 0..1. */
+  readonly points: readonly (readonly [number, number])[];
+  readonly readings: readonly (readonly [number, number])[];
+  readonly errorPercent: number;
+  readonly mostPercent: number;
+  /** Where the readings come from. */
+  readonly from: "photograph" | "typed";
+  /** Smallest dot, line and gap that held, in mm, where they were read. */
+  readonly held: {
+    readonly dotMm: number | null;
+    readonly strokeMm: number | null;
+    readonly gapMm: number | null;
+  } | null;
+}
+
+export interface CurveView extends CurveBody {
+  readonly version: number;
+  readonly createdAt: string;
+}
+
+/** Readings that somebody typed: percent made and percent seen. */
+export class TypedWedge {
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(64)
+  readings!: [number, number][];
+}
+
 export interface MaterialView extends Material {
+  /** The newest of its curves; null while no wedge was measured. */
+  readonly curve: CurveView | null;
+
   readonly version: number;
   /** Routes of tickets on the board that are for it. */
   readonly inUse: number;

@@ -1,5 +1,8 @@
 export type RenderState = "waiting" | "running" | "done" | "failed";
 
+/** What workers make. */
+export type WorkKind = "hand over" | "piece" | "program" | "sheet" | "batch";
+
 export interface RenderFile {
   /** Carries ticket, piece, route and revision. */
   readonly name: string;
@@ -12,6 +15,10 @@ export interface RenderFile {
 /** One hand-over: the files of one revision of a route. */
 export interface RenderView {
   readonly id: string;
+  /** What is made: the files of a route, a piece for sheets, a machine's program, the files of a sheet, one of a batch. */
+  readonly kind: WorkKind;
+  /** What a work other than a hand-over came to. */
+  readonly outcome: unknown;
   readonly routeId: string;
   readonly revision: number;
   readonly state: RenderState;

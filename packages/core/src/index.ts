@@ -38,6 +38,7 @@ export * from "./inspect/cropReadings";
 export * from "./inspect/regions";
 export * from "./inspect/runs";
 export * from "./letters/setText";
+export * from "./letters/textArtwork";
 export * from "./line/middle";
 export * from "./line/strokes";
 export * from "./look/grain";

@@ -44,7 +44,8 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
           and v.thumbnail_sha256 is not null and v.created_at < ${old}`);
       await run(sql`delete from drawings where used_at < now() - ${DRAWINGS_KEPT}::interval`);
       const unused = sql`select a.id from artworks a where a.created_at < ${old}
-        and not exists (select from tickets t where t.artwork_id = a.id)`;
+        and not exists (select from tickets t where t.artwork_id = a.id)
+        and not exists (select from renders r where r.wish->>'artworkId' = a.id::text)`;
       await run(sql`delete from drawings where artwork_id in (${unused})`);
       await run(sql`delete from artworks where id in (${unused})`);
       const { rows } = await sql<{ bytes: number }>`
@@ -54,6 +55,8 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
           and not exists (select from drawings d where d.sha256 = b.sha256)
           and not exists (select from route_revisions v where v.thumbnail_sha256 = b.sha256)
           and not exists (select from strips s where s.picture_sha256 = b.sha256)
+          and not exists (
+            select from runs u where b.sha256 in (u.program_sha256, u.sent_sha256, u.burned_sha256, u.plan->'bitmap'->>'sha256'))
           and not exists (
             select from renders r, jsonb_array_elements(r.files) f where f->>'sha256' = b.sha256)
         returning bytes`.execute(tx);

@@ -1,4 +1,4 @@
-import { USUAL_MATERIALS } from "@hardline/core";
+import { USUAL_MACHINES, USUAL_MATERIALS } from "@hardline/core";
 import { sql, type Migration, type MigrationProvider } from "kysely";
 
 /** Every change of the tables, in order. A migration that has been released is never altered. */
@@ -140,6 +140,88 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
       for (const { key, ...body } of USUAL_MATERIALS)
         await sql`insert into materials (key, body) values (${key}, ${JSON.stringify(body)}::jsonb)`.execute(
+          db,
+        );
+    },
+  },
+  "005-machines": {
+    async up(db) {
+      await sql`
+        create table sheets (
+          id bigserial primary key,
+          name text not null,
+          version int not null default 1,
+          body jsonb not null,
+          placings jsonb not null default '[]',
+          revisions jsonb not null default '{}',
+          created_at timestamptz not null default now()
+        );
+        create table batches (
+          id bigserial primary key,
+          name text not null,
+          route jsonb not null,
+          stopped_at timestamptz,
+          created_at timestamptz not null default now()
+        );
+        alter table renders
+          alter column route_id drop not null,
+          alter column revision drop not null,
+          add column kind text not null default 'hand over',
+          add column wish jsonb,
+          add column outcome jsonb,
+          add column batch_id bigint references batches,
+          add column ended_at timestamptz;
+        create index renders_batch on renders (batch_id, id) where batch_id is not null;
+        create index renders_waiting on renders (id) where state = 'waiting';
+        create table machines (
+          key text primary key,
+          version int not null default 1,
+          body jsonb not null,
+          host text not null,
+          -- Null while it is the stand-in beside this program, wherever that listens.
+          port int,
+          floor int,
+          created_at timestamptz not null default now()
+        );
+        create table runs (
+          id bigserial primary key,
+          machine_key text not null references machines,
+          name text not null,
+          ticket_id bigint references tickets,
+          route_id bigint references routes,
+          revision int,
+          sheet_id bigint references sheets,
+          sheet int,
+          wish jsonb not null,
+          state text not null default 'preparing',
+          progress real not null default 0,
+          place double precision not null default 0,
+          plan jsonb,
+          program_sha256 text references blobs,
+          sent_sha256 text references blobs,
+          job jsonb,
+          executed int not null default 0,
+          seconds real,
+          made jsonb,
+          eye jsonb,
+          burned_sha256 text references blobs,
+          error text,
+          started_at timestamptz,
+          ended_at timestamptz,
+          created_at timestamptz not null default now()
+        );
+        create index runs_machine on runs (machine_key, state, place);
+        create index runs_ticket on runs (ticket_id);
+        create table curves (
+          material_key text not null,
+          version int not null,
+          body jsonb not null,
+          created_at timestamptz not null default now(),
+          primary key (material_key, version)
+        );
+      `.execute(db);
+      for (const machine of USUAL_MACHINES)
+        await sql`insert into machines (key, body, host) values (${machine.key}, ${JSON.stringify(machine)}::jsonb, '127.0.0.1')`.execute(
           db,
         );
     },

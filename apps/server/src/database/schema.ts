@@ -1,5 +1,19 @@
-import { type MaterialBody, type Output } from "@hardline/contract";
-import { type ArtworkReading } from "@hardline/core";
+import {
+  type CurveBody,
+  type MaterialBody,
+  type Output,
+  type RunPlanView,
+  type RunState,
+  type RunView,
+  type WorkKind,
+} from "@hardline/contract";
+import {
+  type ArtworkReading,
+  type Machine,
+  type Placing,
+  type RunWish,
+  type SheetBody,
+} from "@hardline/core";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
 
 type Stamp = ColumnType<Date, Date | undefined, Date>; // set by the database
@@ -84,11 +98,20 @@ export interface Schema {
     picture_sha256: string;
     created_at: Stamp;
   };
+  /** What workers make. */
   renders: {
     id: Id;
-    route_id: string;
-    revision: number;
-    state: "waiting" | "running" | "done" | "failed";
+    kind: Generated<WorkKind>;
+    /** What is made from; null for what is not of one route. */
+    route_id: string | null;
+    revision: number | null;
+    /** What is wished, for whatever is no hand-over. */
+    wish: JSONColumnType<object> | null;
+    /** What it came to, besides files. */
+    outcome: JSONColumnType<object> | null;
+    batch_id: string | null;
+    ended_at: Date | null;
+    state: "waiting" | "running" | "done" | "failed" | "stopped";
     progress: Generated<number>;
     doing: Generated<string>;
     error: string | null;
@@ -99,6 +122,65 @@ export interface Schema {
     beat_at: Date | null;
     created_at: Stamp;
   };
+  sheets: {
+    id: Id;
+    name: string;
+    version: Generated<number>;
+    body: JSONColumnType<SheetBody>;
+    placings: JSONColumnType<Placing[], string | undefined, string>;
+    /** Of each route, the revision whose outline was arranged. */
+    revisions: JSONColumnType<Record<string, number>, string | undefined, string>;
+    created_at: Stamp;
+  };
+  batches: {
+    id: Id;
+    name: string;
+    route: JSONColumnType<object>;
+    stopped_at: Date | null;
+    created_at: Stamp;
+  };
+  machines: {
+    key: string;
+    version: Generated<number>;
+    body: JSONColumnType<Machine>;
+    host: string;
+    /** Null while it is the stand-in beside this program. */
+    port: number | null;
+    floor: number | null;
+    created_at: Stamp;
+  };
+  runs: {
+    id: Id;
+    machine_key: string;
+    name: string;
+    ticket_id: string | null;
+    route_id: string | null;
+    revision: number | null;
+    sheet_id: string | null;
+    sheet: number | null;
+    wish: JSONColumnType<RunWish>;
+    state: RunState;
+    progress: Generated<number>;
+    /** Runs of a machine wait in the order of this. */
+    place: Generated<number>;
+    plan: JSONColumnType<RunPlanView> | null;
+    program_sha256: string | null;
+    /** The program as it was sent, where the eye had it made anew. */
+    sent_sha256: string | null;
+    /** What the eye needs to make it anew: the lines, and the marks. */
+    job: JSONColumnType<object> | null;
+    executed: Generated<number>;
+    seconds: number | null;
+    made: JSONColumnType<{ equal: boolean; twice: number }> | null;
+    eye: JSONColumnType<NonNullable<RunView["eye"]>> | null;
+    burned_sha256: string | null;
+    error: string | null;
+    started_at: Date | null;
+    ended_at: Date | null;
+    created_at: Stamp;
+  };
+  /** How a material answers, by the wedges that were measured: never altered, each a version of its own. */
+  curves: { material_key: string; version: number; body: JSONColumnType<CurveBody>; created_at: Stamp };
 }
 
 export interface StoredFile {

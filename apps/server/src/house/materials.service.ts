@@ -1,4 +1,4 @@
-import { type MaterialBody, type MaterialView } from "@hardline/contract";
+import { type CurveBody, type MaterialBody, type MaterialView } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql } from "kysely";
 import { Database } from "../database/database.module";
@@ -63,9 +63,21 @@ export class MaterialsService {
   }
 
   private async rows(where: ReturnType<typeof sql>): Promise<MaterialView[]> {
-    const { rows } = await sql<{ key: string; version: number; body: MaterialBody; in_use: number }>`
-      select m.key, m.version, m.body, coalesce(u.count, 0)::int as in_use
+    const { rows } = await sql<{
+      key: string;
+      version: number;
+      body: MaterialBody;
+      in_use: number;
+      curve: CurveBody | null;
+      curve_version: number;
+      curve_at: Date;
+    }>`
+      select m.key, m.version, m.body, coalesce(u.count, 0)::int as in_use,
+        c.body as curve, c.version as curve_version, c.created_at as curve_at
       from materials m
+      left join lateral (
+        select * from curves c where c.material_key = m.key order by c.version desc limit 1
+      ) c on true
       left join (
         select v.body->>'material' as key, count(*) as count
         from routes r
@@ -75,7 +87,10 @@ export class MaterialsService {
       ) u on u.key = m.key
       where ${where}
       order by lower(m.body->>'name')`.execute(this.database);
-    return rows.map(({ key, version, body, in_use }) => ({ ...body, key, version, inUse: in_use }));
+    return rows.map(({ key, version, body, in_use, curve, curve_version, curve_at }) => ({
+      ...{ ...body, key, version, inUse: in_use },
+      curve: curve && { ...curve, version: curve_version, createdAt: curve_at.toISOString() },
+    }));
   }
 }
 

@@ -1,6 +1,6 @@
-import { type RenderView } from "@hardline/contract";
+import { type RenderView, type WorkKind } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
-import { sql, type Selectable, type UpdateObject } from "kysely";
+import { sql, type Kysely, type RawBuilder, type Selectable, type UpdateObject } from "kysely";
 import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
 import { type Schema, type StoredFile } from "../database/schema";
@@ -10,6 +10,22 @@ import { RenderQueue } from "./queue";
 import { zipped } from "./zip";
 
 export type RenderRow = Selectable<Schema["renders"]>;
+
+/** Something that a worker is asked for. */
+export interface Work {
+  readonly kind: WorkKind;
+  readonly route_id?: string;
+  readonly revision?: number;
+  readonly wish?: object;
+  readonly batch_id?: string;
+}
+
+/** What a work came to. */
+export interface Made {
+  readonly files: readonly StoredFile[];
+  readonly dotsSha256?: string | null;
+  readonly outcome?: object;
+}
 
 const MOST_ATTEMPTS = 3;
 
@@ -25,16 +41,42 @@ export class RendersService {
   /** Asks for the files of a route as it stands. */
   async request(routeId: string): Promise<RenderView> {
     const { revision } = await this.routes.get(routeId);
-    const row = await this.database.transaction().execute(async (tx) => {
-      const added = await tx
-        .insertInto("renders")
-        .values({ route_id: routeId, revision, state: "waiting", files: JSON.stringify([]) })
-        .returningAll()
-        .executeTakeFirstOrThrow();
-      await this.queue.add(String(added.id), tx);
-      return added;
-    });
-    return renderView(row);
+    return this.ask({ kind: "hand over", route_id: routeId, revision });
+  }
+
+  /** Asks for a route as a piece for sheets; what is known of it at this revision, and with this bleed, is not made again. */
+  async piece(routeId: string, bleedMm: number): Promise<RenderView> {
+    const { revision } = await this.routes.get(routeId);
+    const known = await this.database
+      .selectFrom("renders")
+      .selectAll()
+      .where("kind", "=", "piece")
+      .where("route_id", "=", routeId)
+      .where("revision", "=", revision)
+      .where(sql`(wish->>'bleedMm')::float8`, "=", bleedMm)
+      .where("state", "in", ["waiting", "running", "done"])
+      .orderBy("id", "desc")
+      .executeTakeFirst();
+    if (known) return renderView(known);
+    return this.ask({ kind: "piece", route_id: routeId, revision, wish: { bleedMm } });
+  }
+
+  /** Asks a worker for something: a row, and its place in the queue, in one transaction. */
+  async ask(work: Work): Promise<RenderView> {
+    return this.database.transaction().execute((tx) => this.askIn(tx, work));
+  }
+
+  async askIn(tx: Kysely<Schema>, { wish, ...work }: Work): Promise<RenderView> {
+    const added = await tx
+      .insertInto("renders")
+      .values({
+        ...work,
+        ...{ state: "waiting", files: JSON.stringify([]), wish: wish ? JSON.stringify(wish) : null },
+      })
+      .returningAll()
+      .executeTakeFirstOrThrow();
+    await this.queue.add(String(added.id), tx);
+    return renderView(added);
   }
 
   async get(id: string): Promise<RenderView> {
@@ -47,6 +89,7 @@ export class RendersService {
       .selectFrom("renders")
       .selectAll()
       .where("route_id", "=", routeId)
+      .where("kind", "=", "hand over")
       .orderBy("id", "desc")
       .limit(100)
       .execute();
@@ -64,14 +107,25 @@ export class RendersService {
     const { files } = await this.row(id);
     if (files.length === 0) throw notFound("finished hand-over", id);
     // Every hand-over has its readings, whatever else its route gives.
-    const readings = "-readings.json";
-    const name = files.find((f) => f.name.endsWith(readings))?.name.replace(readings, ".zip");
+    const readings = /-?readings\.json$/;
+    const name = files.find((f) => readings.test(f.name))?.name.replace(readings, ".zip");
     const entries = files.map((f) => ({ name: f.name, bytes: this.blobs.stream(f.sha256) }));
     return { name: name ?? `hand-over-${id}.zip`, bytes: zipped(entries) };
   }
 
   /** A worker takes a render, unless another already has. */
-  async claim(id: string): Promise<RenderRow | undefined> {
+  claim(id: string): Promise<RenderRow | undefined> {
+    return this.claimWhere(sql<string>`${id}::bigint`);
+  }
+
+  /** A worker that is done takes whatever waits next: what a person waits for before what is one of many. */
+  claimNext(): Promise<RenderRow | undefined> {
+    return this.claimWhere(sql<string>`(
+      select id from renders where state = 'waiting'
+      order by batch_id is not null, id limit 1 for update skip locked)`);
+  }
+
+  private claimWhere(id: RawBuilder<string>): Promise<RenderRow | undefined> {
     return this.database
       .updateTable("renders")
       .set((e) => ({
@@ -96,13 +150,14 @@ export class RendersService {
     return this.write(id, attempts, { progress, doing, beat_at: sql<Date>`now()` });
   }
 
-  finish({ id, attempts }: RenderRow, files: readonly StoredFile[], dots: string | null): Promise<boolean> {
-    const made = { files: JSON.stringify(files), dots_sha256: dots };
-    return this.write(id, attempts, { state: "done", progress: 1, doing: "", ...made });
+  finish({ id, attempts }: RenderRow, { files, dotsSha256, outcome }: Made): Promise<boolean> {
+    const made = { files: JSON.stringify(files), dots_sha256: dotsSha256 ?? null };
+    const ended = { ended_at: sql<Date>`now()`, outcome: outcome ? JSON.stringify(outcome) : null };
+    return this.write(id, attempts, { state: "done", progress: 1, doing: "", ...made, ...ended });
   }
 
   fail({ id, attempts }: RenderRow, error: string): Promise<boolean> {
-    return this.write(id, attempts, { state: "failed", doing: "", error });
+    return this.write(id, attempts, { state: "failed", doing: "", error, ended_at: sql<Date>`now()` });
   }
 
   private async write(
@@ -155,7 +210,7 @@ export class RendersService {
     });
   }
 
-  private async row(id: string): Promise<RenderRow> {
+  async row(id: string): Promise<RenderRow> {
     const row = await this.database.selectFrom("renders").selectAll().where("id", "=", id).executeTakeFirst();
     if (!row) throw notFound("hand-over", id);
     return row;
@@ -166,9 +221,11 @@ function renderView(row: RenderRow): RenderView {
   const id = String(row.id);
   return {
     id,
-    routeId: String(row.route_id),
-    revision: row.revision,
-    state: row.state,
+    kind: row.kind,
+    outcome: row.outcome,
+    routeId: String(row.route_id ?? ""),
+    revision: row.revision ?? 0,
+    state: row.state === "stopped" ? "failed" : row.state,
     progress: row.progress,
     doing: row.doing,
     error: row.error,

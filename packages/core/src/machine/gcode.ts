@@ -1,5 +1,6 @@
 import { type Work } from "../maths/work";
 import { MoveList, type Move, type Moves } from "./moves";
+import { runUpOf } from "./motion";
 import { FULL_POWER } from "./words";
 
 /** A line of a program that the machine cannot do. */
@@ -55,6 +56,18 @@ export class GcodeReader {
       this.on ? (this.scaled ? "M4" : "M3") : "M5",
       `${this.fast ? "G0" : "G1"}${feed}${power}`,
     ];
+  }
+
+  /**
+   * Lines that bring the head to where it is at full speed, for what comes next: a row that was broken off goes on as if
+   * it had not been. None where the next line does not go on along a row.
+   */
+  runUpTo(next: string, machine: { readonly accelMmPerS2: number }): string[] {
+    const x = Number(/X(-?[\d.]+)/.exec(next)?.[1] ?? NaN);
+    if (!this.on || this.scaled || this.feed <= 0 || /Y/.test(next) || !(Math.abs(x - this.x) > 0)) return [];
+    const back = Math.sign(this.x - x) * runUpOf(this.feed, machine.accelMmPerS2);
+    const words = (v: number): string => String(Math.round(v * 1e4) / 1e4);
+    return [`G0X${words(this.x + back)}S0`, `G1X${words(this.x)}S0`, ...(this.fast ? ["G0"] : [])];
   }
 
   get place(): readonly [number, number] {

@@ -6,6 +6,7 @@ import { type PathSet } from "../path/pathSet";
 import { GcodeReader, movesOfGcode } from "./gcode";
 import { runOrder, type Job } from "./job";
 import { MachineError, reachable, type BedLaser } from "./machine";
+import { runUpOf } from "./motion";
 import { ordered } from "./order";
 import { decimal, ProgramText, type MachineProgram, type ProgramPass } from "./program";
 import { stretchesOf } from "./rows";
@@ -22,13 +23,6 @@ export const passNames = (job: Job): string[] => [
   ...job.bitmaps.map((b) => b.name),
   ...runOrder(job.sets).map((s) => s.pass?.name ?? s.name),
 ];
-
-/** No machine is quite as quick as it is said to be; marks must still be made at full speed. */
-const MORE = 1.1;
-
-/** How long a head takes to come to a speed, as a length, with something to spare. */
-const runUpOf = (mmPerS: number, accelMmPerS2: number): number =>
-  (MORE * mmPerS * mmPerS) / (2 * accelMmPerS2);
 
 /**
  * A job as G-code for a bed laser: marks first, row by row, then the lines. A row is run from its first mark to its last, at

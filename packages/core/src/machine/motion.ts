@@ -60,3 +60,10 @@ export function placeAfter(
   const rest = Math.min((top - to) / accel, seconds - up - along);
   return Math.min(length, length - fall + top * rest - (accel * rest * rest) / 2);
 }
+
+/** No machine is quite as quick as it is said to be; marks must still be made at full speed. */
+const MORE = 1.1;
+
+/** How long a head takes to come to a speed, as a length, with something to spare. */
+export const runUpOf = (mmPerS: number, accelMmPerS2: number): number =>
+  (MORE * mmPerS * mmPerS) / (2 * accelMmPerS2);

@@ -1,4 +1,5 @@
 import { figure, type Limits } from "../inspect/check";
+import { type CurvePoint } from "../tone/curve";
 import { replaceSettings, settingsOf, withSettings, type Route } from "../route/route";
 
 /** How a material takes a mark. */
@@ -49,6 +50,16 @@ export interface Material {
   readonly grainStrength: number;
   /** How far a mark spreads beyond its dot all round. */
   readonly spreadMm: number;
+  /** How it answers, by the newest wedge that was measured on it; left out while none was. */
+  readonly curve?: MaterialCurve | null;
+}
+
+/** Share of black that is made and share that is seen, as a step wedge told. */
+export interface MaterialCurve {
+  readonly version: number;
+  /** When it was measured, ISO 8601. */
+  readonly createdAt: string;
+  readonly points: readonly CurvePoint[];
 }
 
 /** The film printer's usual resolution, which a resist film comes near to. */
@@ -57,16 +68,26 @@ const FILM_DOTS_PER_INCH = 720;
 interface Usual {
   readonly material: "burns-dark" | "burns-pale";
   readonly resistFilm: { readonly printerDotsPerInch: number } | undefined;
+  /** Left out while no wedge was measured: a curve that was set by hand stays. */
+  readonly gain?: readonly CurvePoint[];
 }
 
 /** What of Black & white follows from how a material takes a mark. */
-function usualOf({ answer, dotsPerInch }: Material): Usual {
+function usualOf({ answer, dotsPerInch, curve }: Material): Usual {
   const times = Math.max(1, Math.round(FILM_DOTS_PER_INCH / dotsPerInch));
   return {
     material: answer === "burns pale" ? "burns-pale" : "burns-dark",
     resistFilm: answer === "etched through resist" ? { printerDotsPerInch: times * dotsPerInch } : undefined,
+    ...(curve ? { gain: curve.points } : {}),
   };
 }
+
+/** A curve of a material, in words. */
+const curveWords = ({ version, createdAt }: MaterialCurve): string =>
+  `wedge ${version}, ${createdAt.slice(0, 10)}`;
+
+const alike = (a: readonly CurvePoint[], b: readonly CurvePoint[]): boolean =>
+  a.length === b.length && a.every((p, k) => p[0] === b[k][0] && p[1] === b[k][1]);
 
 const limitsOf = ({ dotMm, gapMm, strokeMm, dotsPerInch }: Material): Partial<Limits> => ({
   ...{ dotMm, gapMm, strokeMm },
@@ -102,7 +123,12 @@ export function routeFor(route: Route, material: Material): Route {
     checks: { ...route.checks, ...limitsOf(material) },
   };
   if (settingsOf(next, "size")) next = withSettings(next, "size", { dotsPerInch: material.dotsPerInch });
-  if (settingsOf(next, "blackWhite")) next = withSettings(next, "blackWhite", usualOf(material));
+  const blackWhite = settingsOf(next, "blackWhite");
+  if (blackWhite) {
+    const { gain, ...usual } = usualOf(material);
+    // A line has no tones, and so no curve.
+    next = withSettings(next, "blackWhite", gain && "gain" in blackWhite ? { ...usual, gain } : usual);
+  }
   return next;
 }
 
@@ -111,8 +137,10 @@ export function withPattern(route: Route, material: Material): Route {
   const now = settingsOf(route, "blackWhite");
   if (!now) return route;
   const { material: polarity, resistFilm } = now;
-  const kept = { material: polarity, ...(resistFilm ? { resistFilm } : {}) };
-  return replaceSettings(route, "blackWhite", { ...patternSettings(material), ...kept });
+  const pattern = patternSettings(material);
+  const gain = pattern.method !== "line" && material.curve ? { gain: material.curve.points } : {};
+  const kept = { material: polarity, ...(resistFilm ? { resistFilm } : {}), ...gain };
+  return replaceSettings(route, "blackWhite", { ...pattern, ...kept });
 }
 
 /** Something of a route that is not as its material wants it. */
@@ -136,10 +164,20 @@ export function deviationsFrom(route: Route, material: Material): Deviation[] {
     const words = { "burns-dark": "marks the dark", "burns-pale": "marks the light" };
     compare("polarity", words[blackWhite.material], words[usual.material]);
     compare("resist film", blackWhite.resistFilm ? "made" : "none", usual.resistFilm ? "made" : "none");
+    if (material.curve && "gain" in blackWhite) {
+      const own = blackWhite.gain as readonly CurvePoint[];
+      const none = own.every(([made, seen]) => made === seen);
+      const usualCurve = curveWords(material.curve);
+      compare(
+        "curve",
+        alike(own, material.curve.points) ? usualCurve : none ? "none" : "another",
+        usualCurve,
+      );
+    }
     const { method } = patternSettings(material);
     const own = blackWhite as unknown as Readonly<Record<string, unknown>>;
-    const alike = Object.entries(patternSettings(material)).every(([k, v]) => own[k] === v);
-    if (!alike && (method !== "line" || own.method !== "line"))
+    const asPreferred = Object.entries(patternSettings(material)).every(([k, v]) => own[k] === v);
+    if (!asPreferred && (method !== "line" || own.method !== "line"))
       found.push({ what: "pattern", now: String(own.kernel ?? own.method), usual: material.pattern });
   }
   const names = { dotMm: "smallest mark", gapMm: "smallest gap", strokeMm: "thinnest stroke" } as const;

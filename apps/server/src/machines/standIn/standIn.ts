@@ -347,7 +347,8 @@ export class StandIn {
         this.cutLine();
         return;
       }
-      if (jamAt !== null && this.executed >= jamAt) {
+      // The beam that is on goes off where it was told to.
+      if (jamAt !== null && this.executed >= jamAt && one.burned.length === 0) {
         this.faults.jamAt = null;
         this.jammed = true;
         said = true;

@@ -1,0 +1,28 @@
+import { SaveMachine, type MachineView } from "@hardline/contract";
+import { Body, Controller, Get, Inject, Put } from "@nestjs/common";
+import { ApiOperation, ApiTags } from "@nestjs/swagger";
+import { bodySchema } from "../http/openApi";
+import { MachinesService } from "./machines.service";
+import { RunsService } from "./runs.service";
+
+@ApiTags("machines")
+@Controller("api/machines")
+export class MachinesController {
+  constructor(
+    @Inject(MachinesService) private readonly machines: MachinesService,
+    @Inject(RunsService) private readonly runs: RunsService,
+  ) {}
+
+  @Get()
+  @ApiOperation({ summary: "The shop's machines, each with the runs that wait or are at work" })
+  list(): Promise<MachineView[]> {
+    return this.runs.all();
+  }
+
+  @Put()
+  @bodySchema("SaveMachine")
+  @ApiOperation({ summary: "Change a machine, or add one; 409 if somebody else changed it meanwhile" })
+  async save(@Body() machine: SaveMachine): Promise<MachineView> {
+    return this.runs.view(await this.machines.save(machine));
+  }
+}

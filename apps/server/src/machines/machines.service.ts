@@ -1,0 +1,81 @@
+import { type SaveMachine } from "@hardline/contract";
+import { USUAL_MACHINES, type Machine } from "@hardline/core";
+import { Inject, Injectable } from "@nestjs/common";
+import { type Selectable } from "kysely";
+import { Database } from "../database/database.module";
+import { type Schema } from "../database/schema";
+import { notFound, ProblemException } from "../http/problems";
+import { Settings } from "../settings";
+
+/** A machine, and where it listens. */
+export interface KnownMachine {
+  readonly machine: Machine;
+  readonly version: number;
+  readonly host: string;
+  readonly port: number;
+  readonly floor: number | null;
+}
+
+/** The shop's machines. */
+@Injectable()
+export class MachinesService {
+  constructor(
+    @Inject(Database) private readonly database: Database,
+    @Inject(Settings) private readonly settings: Settings,
+  ) {}
+
+  async list(): Promise<KnownMachine[]> {
+    const rows = await this.database
+      .selectFrom("machines")
+      .selectAll()
+      .orderBy("created_at")
+      .orderBy("key")
+      .execute();
+    return rows.map((row) => this.known(row));
+  }
+
+  async get(key: string): Promise<KnownMachine> {
+    const row = await this.database
+      .selectFrom("machines")
+      .selectAll()
+      .where("key", "=", key)
+      .executeTakeFirst();
+    if (!row) throw notFound("machine", key);
+    return this.known(row);
+  }
+
+  /** A new one when there is none of its key. */
+  async save({ machine, version, host, port, floor }: SaveMachine): Promise<KnownMachine> {
+    const values = { body: JSON.stringify(machine), host, port, floor: floor ?? null };
+    const row = await this.database
+      .insertInto("machines")
+      .values({ key: machine.key, ...values })
+      .onConflict((c) =>
+        c
+          .column("key")
+          .doUpdateSet((e) => ({ ...values, version: e("machines.version", "+", 1) }))
+          .where("machines.version", "=", version),
+      )
+      .returningAll()
+      .executeTakeFirst();
+    if (row) return this.known(row);
+    const current = await this.get(machine.key);
+    throw new ProblemException(
+      409,
+      "Changed meanwhile",
+      `Somebody else changed ${current.machine.name} since it was opened here.`,
+      { current },
+    );
+  }
+
+  /** The stand-ins beside the program listen one after another. */
+  private known({ key, body, version, host, port, floor }: Selectable<Schema["machines"]>): KnownMachine {
+    const beside = USUAL_MACHINES.findIndex((m) => m.key === key);
+    const { machinePort } = this.settings;
+    return {
+      ...{ machine: body, version, host },
+      port: port ?? machinePort + 2 * beside,
+      floor: port === null ? machinePort + 2 * beside + 1 : floor,
+    };
+  }
+}

@@ -1,0 +1,61 @@
+import { deliver, findingsOf, planOf, Preview, stageById, type DeliveredFile } from "@hardline/core";
+import { Inject, Injectable } from "@nestjs/common";
+import { setImmediate as nextTurn } from "node:timers/promises";
+import { ArtworksService } from "../../artworks/artworks.service";
+import { BlobStore } from "../../blobs/blob.store";
+import { type StoredFile } from "../../database/schema";
+import { RoutesService } from "../../routes/routes.service";
+import { TicketsService } from "../../tickets/tickets.service";
+import { fileStem } from "../fileNames";
+import { drawJobSheet, SHEET_PICTURE } from "../jobSheet";
+import { PlatePictures } from "../platePictures";
+import { type Made, type RenderRow } from "../renders.service";
+import { type Maker, type Making } from "./maker";
+
+/** The files of one revision of a route, with their job sheet. */
+@Injectable()
+export class HandOverMaker implements Maker {
+  constructor(
+    @Inject(RoutesService) private readonly routes: RoutesService,
+    @Inject(TicketsService) private readonly tickets: TicketsService,
+    @Inject(ArtworksService) private readonly artworks: ArtworksService,
+    @Inject(BlobStore) private readonly blobs: BlobStore,
+  ) {}
+
+  async make(render: RenderRow, { runner, report, signal }: Making): Promise<Made> {
+    const [routeId, revision] = [String(render.route_id), render.revision!];
+    const route = await this.routes.atRevision(routeId, revision);
+    const ticket = await this.tickets.get((await this.routes.get(routeId)).ticketId);
+    const source = await this.artworks.source(ticket.artwork.id);
+    const stem = fileStem(ticket.number, ticket.piece, route.name, routeId, revision);
+    const kept: StoredFile[] = [];
+    const keep = async ({ name, mediaType, bytes }: DeliveredFile): Promise<void> => {
+      const sha256 = await this.blobs.put(bytes, mediaType);
+      kept.push({ name: `${stem}-${name}`, mediaType, bytes: bytes.length, sha256 });
+    };
+    const preview = new Preview(SHEET_PICTURE);
+    const plates = new PlatePictures();
+    const { checks, fingerprint, readings } = await deliver(runner, route, source, {
+      pause: nextTurn,
+      signal,
+      progress: (share, stage) => report(share * 0.95, stageById(stage).title.toLowerCase()),
+      file: keep,
+      job: `${ticket.number} ${ticket.piece}, ${route.name}`,
+      seen: (result) => {
+        preview.add(result);
+        plates.add(result);
+      },
+    });
+    report(0.95, "job sheet");
+    const { finish } = planOf(route, source.facts).place;
+    const picture = preview.picture;
+    const sheet = await drawJobSheet({
+      ...{ ticket, route, revision, finish, picture, checks },
+      files: kept,
+      plates: plates.with(readings),
+    });
+    await keep({ name: "job-sheet.pdf", mediaType: "application/pdf", bytes: sheet });
+    await this.routes.find(routeId, { revision, ...findingsOf(checks) });
+    return { files: kept, dotsSha256: fingerprint };
+  }
+}

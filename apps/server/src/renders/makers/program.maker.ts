@@ -1,0 +1,170 @@
+import { type RunPlanView } from "@hardline/contract";
+import {
+  drive,
+  longFingerprint,
+  markPlaces,
+  marksOf,
+  passNames,
+  planRun,
+  runnable,
+  sheetJob,
+  writeBitsPng,
+  type Job,
+  type Machine,
+  type MarkEntry,
+  type Runner,
+  type SheetPiece,
+} from "@hardline/core";
+import { Inject, Injectable } from "@nestjs/common";
+import { setImmediate as nextTurn } from "node:timers/promises";
+import { BlobStore } from "../../blobs/blob.store";
+import { MachinesService } from "../../machines/machines.service";
+import { RunsStore, type RunRow } from "../../machines/runs.store";
+import { SheetsService } from "../../sheets/sheets.service";
+import { type Made, type RenderRow } from "../renders.service";
+import { type Maker, type Making } from "./maker";
+import { Pieces } from "./pieces";
+
+/** Marks of a sheet, for the machine's eye. */
+export interface JobMarks {
+  readonly entry: MarkEntry;
+  readonly places: readonly (readonly [number, number])[];
+  readonly widthMm: number;
+  readonly heightMm: number;
+}
+
+/** The program of a run, and what is known of it before it is sent. */
+@Injectable()
+export class ProgramMaker implements Maker {
+  constructor(
+    @Inject(Pieces) private readonly pieces: Pieces,
+    @Inject(SheetsService) private readonly sheets: SheetsService,
+    @Inject(MachinesService) private readonly machines: MachinesService,
+    @Inject(RunsStore) private readonly runs: RunsStore,
+    @Inject(BlobStore) private readonly blobs: BlobStore,
+  ) {}
+
+  async make(work: RenderRow, making: Making): Promise<Made> {
+    const { runId } = work.wish as { runId: string };
+    const run = await this.runs.row(runId);
+    try {
+      await this.plan(run, making);
+    } catch (error) {
+      if (!making.signal.aborted)
+        await this.runs.set(runId, { state: "failed", error: (error as Error).message });
+      throw error;
+    }
+    return { files: [] };
+  }
+
+  private async plan(run: RunRow, { runner, report, signal }: Making): Promise<void> {
+    const id = String(run.id);
+    const told = (progress: number, doing: string): void => {
+      report(progress, doing);
+      void this.runs.set(id, { progress }).catch(() => {});
+    };
+    const { machine } = await this.machines.get(run.machine_key);
+    const { job, marks } = run.sheet_id
+      ? await this.ofSheet(run, runner, machine, told, signal)
+      : { job: await this.ofRoute(run, runner, told, signal), marks: null };
+    const wish =
+      machine.kind === "film-printer" && !run.wish.passes
+        ? { ...run.wish, passes: passNames(job).slice(0, 1) }
+        : run.wish;
+    const plan = await drive(planRun(job, machine, wish), {
+      ...{ signal, pause: nextTurn },
+      progress: (share) => told(0.6 + 0.35 * share, "plan"),
+    });
+    const { program, passes, ...measured } = plan;
+    const sha256 = await this.blobs.put(program.bytes, program.mediaType);
+    const bitmap =
+      machine.kind === "bed-laser" &&
+      job.bitmaps.length === 1 &&
+      !(wish.passes && !wish.passes.includes(job.bitmaps[0].name))
+        ? job.bitmaps[0]
+        : null;
+    let bitmapSha: string | null = null;
+    if (bitmap) {
+      const png = await drive(writeBitsPng(bitmap.bits, bitmap.dotsPerInch), { pause: nextTurn, signal });
+      bitmapSha = await this.blobs.put(png, "image/png");
+    }
+    const lines = program.extension === "tif" ? program.passes[0].lines[1] : countLines(program.bytes);
+    const view: RunPlanView = {
+      ...measured,
+      passes: program.passes.map((p, k) => ({
+        ...{ name: p.name, use: p.use, lines: p.lines, rows: p.rows, paths: p.paths },
+        seconds: passes.find((s) => s.name === p.name)?.seconds ?? passes[k]?.seconds ?? 0,
+      })),
+      ...{ at: program.at, widthMm: job.widthMm, heightMm: job.heightMm, lines },
+      ...{
+        sha256: await drive(longFingerprint(program.bytes), { pause: nextTurn }),
+        bytes: program.bytes.length,
+      },
+      mediaType: program.mediaType,
+      bitmap: bitmap
+        ? {
+            width: bitmap.bits.width,
+            height: bitmap.bits.height,
+            dotsPerInch: bitmap.dotsPerInch,
+            sha256: bitmapSha!,
+          }
+        : null,
+      marks: marks?.places.length ?? 0,
+    };
+    // The eye has the program made anew, so what it is made of is kept.
+    const kept = marks
+      ? {
+          marks,
+          sets: job.sets.map(({ points, starts, closed, ...set }) => ({
+            ...set,
+            points: [...points],
+            starts: [...starts],
+            closed: [...closed],
+          })),
+        }
+      : null;
+    await this.runs.set(id, {
+      ...{ plan: JSON.stringify(view), program_sha256: sha256, state: "ready", progress: 1 },
+      ...{ wish: JSON.stringify(wish), job: kept ? JSON.stringify(kept) : null },
+    });
+  }
+
+  private async ofRoute(
+    run: RunRow,
+    runner: Runner,
+    told: (p: number, doing: string) => void,
+    signal: AbortSignal,
+  ): Promise<Job> {
+    const { route, source } = await this.pieces.source(String(run.route_id), run.revision!);
+    const progress = (share: number, stage: string) => told(0.6 * share, stage);
+    return runnable(runner, route, source, { signal, progress }, run.name);
+  }
+
+  private async ofSheet(
+    run: RunRow,
+    runner: Runner,
+    machine: Machine,
+    told: (p: number, doing: string) => void,
+    signal: AbortSignal,
+  ): Promise<{ job: Job; marks: JobMarks | null }> {
+    const { body, placings, revisions } = await this.sheets.get(String(run.sheet_id));
+    const pieces: SheetPiece[] = [];
+    for (const { routeId } of body.pieces)
+      pieces.push(
+        await this.pieces.at(runner, routeId, revisions[routeId], {
+          ...{ bleedMm: body.bleedMm, signal },
+          progress: (share, stage) => told((0.5 * (pieces.length + share)) / body.pieces.length, stage),
+        }),
+      );
+    const own = placings.filter((p) => p.sheet === run.sheet! - 1);
+    const job = await drive(sheetJob(run.name, pieces, own, body.stock, body.commonLines), {
+      pause: nextTurn,
+      signal,
+    });
+    const entry = machine.kind === "knife-cutter" ? marksOf(body) : null;
+    const { widthMm, heightMm } = body.stock;
+    return { job, marks: entry ? { entry, places: markPlaces(entry, body.stock), widthMm, heightMm } : null };
+  }
+}
+
+const countLines = (bytes: Uint8Array): number => bytes.reduce((n, b) => n + +(b === 10), 0);

@@ -1,0 +1,105 @@
+import { readSheetBody, RouteError, type Check, type Placing, type SheetBody } from "@hardline/core";
+import {
+  IsArray,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+  registerDecorator,
+} from "class-validator";
+
+function sheetFault(value: unknown): string | null {
+  try {
+    readSheetBody(value);
+    return null;
+  } catch (error) {
+    if (error instanceof RouteError) return error.message;
+    throw error;
+  }
+}
+
+function IsSheet() {
+  return (target: object, propertyName: string): void =>
+    registerDecorator({
+      name: "isRoute",
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value) => sheetFault(value) === null,
+        defaultMessage: (about) => sheetFault(about?.value) ?? "",
+      },
+    });
+}
+
+export class NewSheet {
+  @IsString()
+  @MinLength(1)
+  @MaxLength(120)
+  name!: string;
+
+  @IsObject()
+  @IsSheet()
+  body!: SheetBody;
+}
+
+export class SaveSheet extends NewSheet {
+  @IsInt()
+  @Min(1)
+  @Max(2147483647)
+  version!: number;
+
+  /** Where copies lie; of the revisions of their routes that are named. */
+  @IsOptional()
+  @IsArray()
+  placings?: Placing[];
+
+  @IsOptional()
+  @IsObject()
+  revisions?: Record<string, number>;
+}
+
+/** What of a route goes on sheets. */
+export interface PieceView {
+  readonly name: string;
+  /** x, y of every corner, in mm from the finish's top left. */
+  readonly outline: readonly number[];
+  readonly box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+  readonly dotsPerInch: number | null;
+  readonly printed: boolean;
+  readonly pictureUrl: string;
+  /** Where the picture lies, in mm. */
+  readonly picture: {
+    readonly xMm: number;
+    readonly yMm: number;
+    readonly widthMm: number;
+    readonly heightMm: number;
+  };
+}
+
+export interface SheetPieceView {
+  readonly routeId: string;
+  readonly ticketId: string;
+  readonly ticket: number;
+  readonly piece: string;
+  readonly material: string;
+  readonly route: string;
+  readonly revision: number;
+  /** Pieces that the ticket asks for. */
+  readonly wanted: number;
+}
+
+export interface SheetView {
+  readonly id: string;
+  readonly name: string;
+  readonly version: number;
+  readonly body: SheetBody;
+  readonly placings: readonly Placing[];
+  readonly revisions: Readonly<Record<string, number>>;
+  readonly pieces: readonly SheetPieceView[];
+  readonly checks: readonly Check[];
+  readonly createdAt: string;
+}
