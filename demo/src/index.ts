@@ -2,6 +2,7 @@ export * from "./artworks";
 export * from "./flatArt";
 export * from "./harbourLight";
 export * from "./inkDrawing";
+export * from "./machineTickets";
 export * from "./painting";
 export * from "./photograph";
 export * from "./scenario";

@@ -1,4 +1,5 @@
 import { type ArtworkName } from "./artworks";
+import { MACHINE_TICKETS } from "./machineTickets";
 import { PRINT_TICKETS } from "./printTickets";
 
 export interface DemoTicket {
@@ -98,6 +99,21 @@ export const TICKETS: readonly DemoTicket[] = [
         name: "Tag, cut out",
         stages: [
           { stage: "size", widthMm: 48, dotsPerInch: 500 },
+          {
+            stage: "cutLine",
+            offsetMm: 2.5,
+            smoothMm: 0.8,
+            gaps: { fillSmallerThanMm2: 60 },
+            tab: { holeMm: 3, ringMm: 8 },
+          },
+        ],
+      },
+      {
+        name: "Tag, engraved and cut",
+        stages: [
+          { stage: "size", widthMm: 48, dotsPerInch: 254 },
+          { stage: "tone" },
+          { stage: "blackWhite", method: "line", threshold: "auto" },
           {
             stage: "cutLine",
             offsetMm: 2.5,
@@ -460,4 +476,5 @@ export const TICKETS: readonly DemoTicket[] = [
     ],
   },
   ...PRINT_TICKETS,
+  ...MACHINE_TICKETS,
 ];

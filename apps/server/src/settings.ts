@@ -1,7 +1,8 @@
 import { Injectable } from "@nestjs/common";
 import { join } from "node:path";
 
-export type Role = "both" | "server" | "worker";
+/** `seed`: fills the database, and does nothing else. */
+export type Role = "both" | "server" | "worker" | "seed";
 
 /** What the program is told from outside. */
 @Injectable()
@@ -25,7 +26,7 @@ export class Settings {
 
 function roleOf(args: readonly string[]): Role {
   const given = args.find((a) => a.startsWith("--role="))?.slice(7) ?? "both";
-  if (given !== "both" && given !== "server" && given !== "worker") {
+  if (given !== "both" && given !== "server" && given !== "worker" && given !== "seed") {
     throw new Error(`--role is ${given}; allowed: both, server, worker`);
   }
   return given;

@@ -12,7 +12,12 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { BenchPage } from "./bench/BenchPage";
 import { Board } from "./board/Board";
+import { BatchesRoom } from "./batches/BatchesRoom";
+import { MachinesRoom } from "./machines/MachinesRoom";
 import { MaterialsRoom } from "./materials/MaterialsRoom";
+import { RunPage } from "./run/RunPage";
+import { SheetPage } from "./sheets/SheetPage";
+import { SheetsRoom } from "./sheets/SheetsRoom";
 import { theme } from "./theme";
 
 const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 5000, retry: 2 } } });
@@ -24,7 +29,12 @@ createRoot(document.getElementById("root")!).render(
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<Board />} />
+          <Route path="/sheets" element={<SheetsRoom />} />
+          <Route path="/sheets/:sheetId" element={<SheetPage />} />
+          <Route path="/machines" element={<MachinesRoom />} />
+          <Route path="/runs/:runId" element={<RunPage />} />
           <Route path="/materials" element={<MaterialsRoom />} />
+          <Route path="/batches" element={<BatchesRoom />} />
           <Route path="/tickets/:ticketId" element={<BenchPage />} />
           <Route path="/tickets/:ticketId/routes/:routeId" element={<BenchPage />} />
           <Route path="*" element={<Navigate to="/" replace />} />

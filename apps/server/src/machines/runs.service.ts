@@ -39,7 +39,8 @@ export class RunsService implements OnApplicationBootstrap, OnApplicationShutdow
   ) {}
 
   onApplicationBootstrap(): void {
-    if (this.settings.role === "worker") return;
+    const { role } = this.settings;
+    if (role === "worker" || role === "seed") return;
     this.timer = setInterval(() => void this.look(), LOOK_MS);
   }
 

@@ -21,19 +21,21 @@ import { nestLog } from "../http/log";
 import { RendersService } from "../renders/renders.service";
 import { RoutesService } from "../routes/routes.service";
 import { TicketsService } from "../tickets/tickets.service";
+import { seedMachinery } from "./machinery";
 
 const DRAWN = join(__dirname, "../../../../.local/demo");
 const THUMBNAIL = 320;
 
 /** Fills an empty database with the demo scenario; a database with tickets is left as it is. */
 async function main(): Promise<void> {
-  process.argv.push("--role=server"); // whoever seeds does not take renders
+  process.argv.push("--role=seed"); // whoever seeds takes no renders, and sends nothing
   const app = await NestFactory.createApplicationContext(AppModule, { logger: nestLog });
   const tickets = await app.get(Database).selectFrom("tickets").select("id").limit(1).execute();
   if (tickets.length === 0) {
     process.stderr.write("drawing the demo artwork, which takes a minute the first time ...\n");
     const runner = new Runner();
     for (const ticket of TICKETS) await addTicket(app, runner, ticket);
+    await seedMachinery(app);
   }
   await app.close();
 }

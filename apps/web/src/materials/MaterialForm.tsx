@@ -25,8 +25,9 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
     key: _key,
     version: _version,
     inUse: _inUse,
+    curve: _curve,
     ...known
-  } = material ?? { ...FRESH, key: "", version: 0, inUse: 0 };
+  } = material ?? { ...FRESH, key: "", version: 0, inUse: 0, curve: null };
   const form = useForm<MaterialBody>({
     initialValues: known,
     validate: {

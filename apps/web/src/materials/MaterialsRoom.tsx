@@ -2,17 +2,20 @@ import { type MaterialView } from "@hardline/contract";
 import { figure } from "@hardline/core";
 import { Button } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
+import dayjs from "dayjs";
 import { useState } from "react";
 import { useMaterials } from "../api/house";
 import { TopBar } from "../shell/TopBar";
 import { MaterialForm } from "./MaterialForm";
 import css from "./Materials.module.css";
 import { Swatch } from "./Swatch";
+import { WedgePanel } from "./WedgePanel";
 
 /** What the shop knows of its materials: how each takes a mark, what it holds, what it looks like. */
 export function MaterialsRoom() {
   const { data = [], error, isPending } = useMaterials();
   const [open, setOpen] = useState<MaterialView | "new" | null>(null);
+  const [wedge, setWedge] = useState<MaterialView | null>(null);
   useDocumentTitle("Materials, Hard Line");
   return (
     <div className={css.page}>
@@ -48,6 +51,7 @@ export function MaterialsRoom() {
                   Stroke, mm
                 </th>
                 <th scope="col">Pattern</th>
+                <th scope="col">Wedge</th>
                 <th scope="col" className={css.number}>
                   Routes
                 </th>
@@ -68,6 +72,13 @@ export function MaterialsRoom() {
                   <td className={`mono ${css.number}`}>{figure(m.gapMm, 3)}</td>
                   <td className={`mono ${css.number}`}>{figure(m.strokeMm, 3)}</td>
                   <td>{m.pattern === "screen" ? `screen, ${figure(m.linesPerInch)} lines/in` : m.pattern}</td>
+                  <td onClick={(e) => e.stopPropagation()}>
+                    <button type="button" className={css.wedge} onClick={() => setWedge(m)}>
+                      {m.curve
+                        ? `${m.curve.version}, ${dayjs(m.curve.createdAt).format("D MMM")}`
+                        : "Measure"}
+                    </button>
+                  </td>
                   <td className={`mono ${css.number}`}>{m.inUse || "–"}</td>
                 </tr>
               ))}
@@ -75,6 +86,7 @@ export function MaterialsRoom() {
           </table>
         )}
       </main>
+      {wedge && <WedgePanel material={wedge} close={() => setWedge(null)} />}
       {open && (
         <MaterialForm
           key={open === "new" ? "new" : open.key}

@@ -5,11 +5,16 @@ import css from "./TopBar.module.css";
 
 const ROOMS = [
   { to: "/", name: "Tickets" },
+  { to: "/sheets", name: "Sheets" },
+  { to: "/machines", name: "Machines" },
   { to: "/materials", name: "Materials" },
+  { to: "/batches", name: "Batches" },
 ];
-/** A ticket on the bench belongs to the tickets. */
+/** A ticket on the bench belongs to the tickets, a run to the machines. */
 const isHere = (to: string, at: string): boolean =>
-  to === "/" ? at === "/" || at.startsWith("/tickets") : at.startsWith(to);
+  to === "/"
+    ? at === "/" || at.startsWith("/tickets")
+    : at.startsWith(to) || (to === "/machines" && at.startsWith("/runs"));
 
 /** The one bar at the top: whose program this is, where one is, and the unit of length. */
 export function TopBar({ children }: { children?: ReactNode }) {

@@ -57,7 +57,8 @@ export class ProgramMaker implements Maker {
     return { files: [] };
   }
 
-  private async plan(run: RunRow, { runner, report, signal }: Making): Promise<void> {
+  /** Plans a run, and keeps its program. */
+  async plan(run: RunRow, { runner, report, signal }: Making): Promise<void> {
     const id = String(run.id);
     const told = (progress: number, doing: string): void => {
       report(progress, doing);

@@ -5,6 +5,7 @@ import { useStripRemoval, useStrips } from "../../api/house";
 import { tellFault } from "../../shared/tell";
 import { type PanelProps } from "../face";
 import css from "./HandOverPanel.module.css";
+import { MachineRuns } from "./MachineRuns";
 
 /** Makes the files on the server and lists every hand-over of this route. */
 export function HandOverPanel({ scene }: PanelProps) {
@@ -36,6 +37,7 @@ export function HandOverPanel({ scene }: PanelProps) {
       {ended.map((render, i) => (
         <HandOver key={render.id} render={render} newest={i === 0} here={shownHere(render) ? here : null} />
       ))}
+      <MachineRuns scene={scene} />
       <KeptStrips ticket={ticket} />
     </>
   );

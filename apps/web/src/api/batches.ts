@@ -1,0 +1,26 @@
+import { type BatchItemView, type BatchView } from "@hardline/contract";
+import { useQuery } from "@tanstack/react-query";
+import { ask } from "./client";
+
+export const useBatches = () =>
+  useQuery({ queryKey: ["batches"], queryFn: () => ask<BatchView[]>("/api/batches"), refetchInterval: 1000 });
+
+export const useBatchItems = (id: string | null) =>
+  useQuery({
+    queryKey: ["batches", id, "items"],
+    queryFn: () => ask<BatchItemView[]>(`/api/batches/${id}/items`),
+    enabled: id !== null,
+    refetchInterval: 1000,
+  });
+
+export interface NewItem {
+  readonly name: string;
+  readonly artworkId?: string;
+  readonly text?: string;
+}
+
+export const newBatch = (name: string, houseRouteId: string, items: readonly NewItem[]): Promise<BatchView> =>
+  ask<BatchView>("/api/batches", { method: "POST", json: { name, houseRouteId, items } });
+
+export const batchAct = (id: string, act: "stop" | "resume" | "resume?failed=1"): Promise<BatchView> =>
+  ask<BatchView>(`/api/batches/${id}/${act}`, { method: "POST" });

@@ -1,0 +1,55 @@
+import { type MachineView, type RunView } from "@hardline/contract";
+import { type RunWish } from "@hardline/core";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "./client";
+
+export const useMachines = (often = false) =>
+  useQuery({
+    queryKey: ["machines"],
+    queryFn: () => ask<MachineView[]>("/api/machines"),
+    refetchInterval: often ? 1000 : false,
+  });
+
+export const useRecentRuns = () =>
+  useQuery({ queryKey: ["runs"], queryFn: () => ask<RunView[]>("/api/runs"), refetchInterval: 3000 });
+
+/** Runs of a ticket or a sheet, newest first. */
+export const useRunsOf = (of: "tickets" | "sheets", id: string) =>
+  useQuery({ queryKey: ["runs", of, id], queryFn: () => ask<RunView[]>(`/api/${of}/${id}/runs`) });
+
+export interface WantedRun {
+  readonly machine: string;
+  readonly routeId?: string;
+  readonly sheetId?: string;
+  readonly sheet?: number;
+  readonly wish?: Partial<RunWish>;
+}
+
+export const newRun = ({ wish = {}, ...run }: WantedRun): Promise<RunView> =>
+  ask<RunView>("/api/runs", { method: "POST", json: { ...run, wish } });
+
+export const runAct = (id: string, act: "queue" | "pause" | "resume" | "stop"): Promise<RunView> =>
+  ask<RunView>(`/api/runs/${id}/${act}`, { method: "POST" });
+
+export const passAgain = (id: string, pass: string): Promise<RunView> =>
+  ask<RunView>(`/api/runs/${id}/again?pass=${encodeURIComponent(pass)}`, { method: "POST" });
+
+export function useMachineChange() {
+  const queries = useQueryClient();
+  const done = () => void queries.invalidateQueries({ queryKey: ["machines"] });
+  return {
+    save: useMutation({
+      mutationFn: ({ machine, version, host, port, floor }: MachineView) =>
+        ask<MachineView>("/api/machines", {
+          method: "PUT",
+          json: { machine, version, host, port, ...(floor === null ? {} : { floor }) },
+        }),
+      onSuccess: done,
+    }),
+    move: useMutation({
+      mutationFn: ({ id, before }: { id: string; before?: string }) =>
+        ask<MachineView>(`/api/runs/${id}/place`, { method: "POST", json: before ? { before } : {} }),
+      onSuccess: done,
+    }),
+  };
+}

@@ -1,0 +1,149 @@
+import { type MachineView, type RunView } from "@hardline/contract";
+import { figure } from "@hardline/core";
+import { useDocumentTitle } from "@mantine/hooks";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useMachineChange, useMachines, useRecentRuns } from "../api/machines";
+import { tellFault } from "../shared/tell";
+import { timeText } from "../shared/time";
+import { TopBar } from "../shell/TopBar";
+import { MachineForm } from "./MachineForm";
+import css from "./Machines.module.css";
+
+const KINDS = {
+  "bed-laser": "Bed laser, takes G-code",
+  "knife-cutter": "Drag knife with an eye for marks, takes HP-GL",
+  "film-printer": "Film printer, takes 1-bit TIFF",
+};
+
+/** The shop's machines: what each is, what it is doing, and what waits for it. */
+export function MachinesRoom() {
+  const { data: machines = [], error } = useMachines(true);
+  const { data: runs = [] } = useRecentRuns();
+  const [open, setOpen] = useState<MachineView | null>(null);
+  useDocumentTitle("Machines, Hard Line");
+  const ended = runs.filter((r) => ["done", "stopped", "failed"].includes(r.state)).slice(0, 12);
+  return (
+    <div className={css.page}>
+      <TopBar />
+      <main className={css.main}>
+        <div className={css.head}>
+          <h1>Machines</h1>
+          <p>Runs wait here in their order. Those that ship with the program are simulated.</p>
+        </div>
+        {error && <p role="alert">The machines cannot be shown: {error.message}</p>}
+        <div className={css.machines}>
+          {machines.map((m) => (
+            <MachineCard key={m.machine.key} known={m} edit={() => setOpen(m)} />
+          ))}
+        </div>
+        {ended.length > 0 && (
+          <table className={css.table}>
+            <thead>
+              <tr>
+                <th scope="col">Runs that have ended</th>
+                <th scope="col">Machine</th>
+                <th scope="col" className={css.number}>
+                  Estimated
+                </th>
+                <th scope="col" className={css.number}>
+                  Took
+                </th>
+                <th scope="col">Came to</th>
+                <th scope="col">Program</th>
+              </tr>
+            </thead>
+            <tbody>
+              {ended.map((r) => (
+                <tr key={r.id}>
+                  <th scope="row">
+                    <Link to={`/runs/${r.id}`}>{r.name}</Link>
+                  </th>
+                  <td>{r.machine}</td>
+                  <td className={`mono ${css.number}`}>{r.plan ? timeText(r.plan.seconds) : "–"}</td>
+                  <td className={`mono ${css.number}`}>{r.seconds === null ? "–" : timeText(r.seconds)}</td>
+                  <td>{outcomeOf(r)}</td>
+                  <td className="mono">{r.plan?.sha256.slice(0, 10) ?? "–"}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </main>
+      {open && <MachineForm known={open} close={() => setOpen(null)} />}
+    </div>
+  );
+}
+
+const outcomeOf = ({ state, made }: RunView): string =>
+  made ? (made.equal ? "done, dot for dot" : "done, not the bitmap") : state;
+
+function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) {
+  const { machine, queue, host, port } = known;
+  const { move } = useMachineChange();
+  const before = (k: number) => () =>
+    move.mutate(
+      { id: queue[k].id, before: queue[k - 1].id },
+      { onError: (e) => tellFault("The order was not changed", e) },
+    );
+  return (
+    <section className={css.card} aria-label={machine.name}>
+      <header>
+        <h2>{machine.name}</h2>
+        <button type="button" onClick={edit}>
+          Change
+        </button>
+      </header>
+      <p className={css.kind}>{KINDS[machine.kind]}</p>
+      <dl className={css.facts}>
+        <dt>Bed</dt>
+        <dd>
+          {machine.bed.widthMm} × {machine.bed.heightMm} mm
+        </dd>
+        <dt>Travel</dt>
+        <dd>{machine.travelMmPerS} mm/s</dd>
+        <dt>Speeds up</dt>
+        <dd>{machine.accelMmPerS2} mm/s²</dd>
+        {machine.kind === "knife-cutter" ? (
+          <>
+            <dt>Blade</dt>
+            <dd>{machine.bladeOffsetMm} mm behind</dd>
+          </>
+        ) : (
+          <>
+            <dt>Dots/in</dt>
+            <dd title={machine.dotsPerInch.map((d) => figure(d)).join(", ")}>
+              {machine.dotsPerInch.map((d) => figure(d)).join(" ")}
+            </dd>
+          </>
+        )}
+        <dt>Listens</dt>
+        <dd>
+          {host}:{port}
+        </dd>
+      </dl>
+      <h3>
+        {queue.length === 0 ? "Nothing waits" : queue.length === 1 ? "One run" : `${queue.length} runs`}
+      </h3>
+      <ol className={css.queue}>
+        {queue.map((run, k) => (
+          <li key={run.id} data-state={run.state}>
+            <Link to={`/runs/${run.id}`}>{run.name}</Link>
+            <span className={css.state}>
+              {run.state === "running" && run.plan
+                ? `${Math.floor((100 * run.executed) / run.plan.lines)} %, ${timeText((1 - run.executed / run.plan.lines) * run.plan.seconds)} left`
+                : run.state === "queued" && run.plan
+                  ? `waits, ${timeText(run.plan.seconds)}`
+                  : run.state}
+            </span>
+            {k > 0 && run.state === "queued" && queue[k - 1].state === "queued" && (
+              <button type="button" onClick={before(k)} title="One place earlier">
+                Earlier
+              </button>
+            )}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,79 @@
+import { moveAt, shareOf, type Timeline } from "@hardline/core";
+
+/** Where the bed lies on a canvas: a place x, y of the machine, y up, is at left + x scale, top - y scale. */
+export interface BedView {
+  readonly left: number;
+  readonly top: number;
+  readonly scale: number;
+}
+
+/**
+ * What is marked at a second of the run, grown move by move while time goes on, and anew when it goes back: how much of each
+ * pixel the beam has covered.
+ */
+export class BurnedView {
+  private readonly cover: Float32Array;
+  private move = 0;
+  private share = 0;
+  readonly width: number;
+  readonly height: number;
+
+  constructor(
+    private readonly timeline: Timeline,
+    private readonly view: BedView,
+    width: number,
+    height: number,
+    /** How wide the beam, or the blade's cut, is drawn, in mm, of each pass. */
+    private readonly widthMm: readonly number[],
+  ) {
+    this.width = width;
+    this.height = height;
+    this.cover = new Float32Array(width * height);
+  }
+
+  /** Brings it to a second of the run. @returns where the head is */
+  upTo(second: number): readonly [number, number] {
+    const { moves } = this.timeline;
+    const k = moveAt(this.timeline, second);
+    const share = moves.count > 0 ? shareOf(this.timeline, k, second) : 0;
+    if (k < this.move || (k === this.move && share < this.share)) {
+      this.cover.fill(0);
+      [this.move, this.share] = [0, 0];
+    }
+    for (; this.move < k; this.move++, this.share = 0) this.mark(this.move, this.share, 1);
+    this.mark(k, this.share, share);
+    this.share = share;
+    const at = (a: Float64Array) => a[k] + (a[k + 1] - a[k]) * share;
+    return [at(moves.x), at(moves.y)];
+  }
+
+  private mark(k: number, from: number, to: number): void {
+    const { moves } = this.timeline;
+    if (!(moves.power[k] > 0) || to <= from) return;
+    const { left, top, scale } = this.view;
+    const [dx, dy] = [moves.x[k + 1] - moves.x[k], moves.y[k + 1] - moves.y[k]];
+    const x0 = left + (moves.x[k] + dx * from) * scale;
+    const y0 = top - (moves.y[k] + dy * from) * scale;
+    const [lx, ly] = [dx * (to - from) * scale, -dy * (to - from) * scale];
+    const length = Math.sqrt(lx * lx + ly * ly);
+    const steps = Math.max(1, Math.ceil(length * 2));
+    // What is narrower than a pixel covers as much of it as it is wide.
+    const each = (length / steps) * Math.min(1.4, this.widthMm[moves.pass[k]] * scale);
+    for (let s = 0; s < steps; s++) {
+      const [x, y] = [Math.floor(x0 + (lx * (s + 0.5)) / steps), Math.floor(y0 + (ly * (s + 0.5)) / steps)];
+      if (x >= 0 && y >= 0 && x < this.width && y < this.height) this.cover[y * this.width + x] += each;
+    }
+  }
+
+  /** The marks over what lies there: mixed by cover with the colour of marks. */
+  draw(image: ImageData, colour: readonly [number, number, number]): void {
+    const { data } = image;
+    for (let i = 0, o = 0; i < this.cover.length; i++, o += 4) {
+      const share = this.cover[i];
+      data[o] = colour[0];
+      data[o + 1] = colour[1];
+      data[o + 2] = colour[2];
+      data[o + 3] = share >= 1 ? 255 : Math.round(255 * share);
+    }
+  }
+}

@@ -1,0 +1,225 @@
+import { type RenderView, type SheetView } from "@hardline/contract";
+import { checkSheet, figure, nestPieces, usedShare, type Placing } from "@hardline/core";
+import { Button, Progress } from "@mantine/core";
+import { useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import { ask } from "../api/client";
+import { newRun, useMachines } from "../api/machines";
+import { useRenderEvents } from "../bench/useRenderEvents";
+import { Bay, Checks, Figures } from "../shared/bay/Bay";
+import bay from "../shared/bay/Bay.module.css";
+import { Typed } from "../shared/fields/Field";
+import { tellFault } from "../shared/tell";
+import css from "./SheetTable.module.css";
+import { SheetPieces } from "./SheetPieces";
+import { SheetSettingsFields } from "./SheetSettingsFields";
+import { SheetTable } from "./SheetTable";
+import { useSheetWork } from "./useSheetWork";
+
+/** Pieces on stock: which and how many, how they lie, and what comes of it. */
+export function SheetBench({ sheet }: { sheet: SheetView }) {
+  const navigate = useNavigate();
+  const { data: machines = [] } = useMachines();
+  const machine = machines.find((m) => m.machine.key === sheet.body.machine)?.machine;
+  const work = useSheetWork(sheet, machine);
+  const { body, placings, pieces, ready, arranging } = work;
+  const [at, setAt] = useState(0);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [render, setRender] = useState<RenderView | null>(null);
+  useRenderEvents(
+    render && render.state !== "done" && render.state !== "failed" ? render.id : null,
+    setRender,
+  );
+  const sheets = placings.reduce((most, p) => Math.max(most, p.sheet + 1), 0);
+  const shown = Math.min(at, Math.max(0, sheets - 1));
+  const counts = body.pieces.map((p) => p.count);
+  const all = counts.reduce((sum, n) => sum + n, 0);
+
+  // While it is arranged, or dragged, checks would lag behind: they are told when it rests.
+  const measured = useMemo(() => {
+    if (!ready) return null;
+    const wanted = nestPieces(
+      pieces.map((p) => ({ outline: Float64Array.from(p!.outline), box: p!.box })),
+      counts,
+      body,
+    );
+    const printed = pieces.some((p) => p!.printed);
+    return {
+      used: usedShare(wanted, placings, body),
+      checks:
+        arranging === null
+          ? checkSheet(wanted, placings, body, all, {
+              ...{ reach: machine?.margins, printed },
+              readsMarks: machine?.kind === "knife-cutter",
+            })
+          : null,
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [ready, placings, body, arranging, machine]);
+
+  const makeFiles = async (): Promise<void> => {
+    await work.flush();
+    try {
+      setRender(await ask<RenderView>(`/api/sheets/${sheet.id}/renders`, { method: "POST" }));
+    } catch (error) {
+      tellFault("The files were not asked for", error);
+    }
+  };
+  const run = async (): Promise<void> => {
+    await work.flush();
+    try {
+      const made = await newRun({ machine: body.machine!, sheetId: sheet.id, sheet: shown + 1 });
+      void navigate(`/runs/${made.id}`);
+    } catch (error) {
+      tellFault("The run was not planned", error);
+    }
+  };
+  const one = chosen === null ? undefined : placings[chosen];
+  return (
+    <Bay
+      docket={
+        <>
+          <div className={bay.head}>
+            <div className={bay.line}>
+              <span className="mono">Sheet {sheet.id}</span>
+              <span className={bay.note}>{work.saved}</span>
+            </div>
+            <h1>{work.name}</h1>
+            <p>
+              {all} pieces wanted, {placings.length} placed, <b>{all - placings.length} left</b>
+            </p>
+          </div>
+          <div className={bay.block}>
+            {arranging === null ? (
+              <Button onClick={() => void work.arrange()} disabled={!ready} fullWidth>
+                Arrange
+              </Button>
+            ) : (
+              <>
+                <Progress value={arranging * 100} size="sm" radius={0} />
+                <Button variant="default" onClick={work.stop} fullWidth>
+                  Stop, keep the best
+                </Button>
+              </>
+            )}
+            {!ready && body.pieces.length > 0 && <p className={bay.note}>Making the pieces …</p>}
+          </div>
+          <SheetPieces work={work} sheet={sheet} />
+          {one && chosen !== null && <ChosenCopy at={chosen} one={one} work={work} />}
+          <SheetSettingsFields work={work} machines={machines.map((m) => m.machine)} />
+          <div className={bay.block}>
+            <h2>Hand over</h2>
+            <Button
+              variant="default"
+              onClick={() => void makeFiles()}
+              disabled={placings.length === 0}
+              fullWidth
+            >
+              Make the files
+            </Button>
+            {render && (
+              <p className={bay.note} role="status">
+                {render.state === "done" ? (
+                  <a href={render.zipUrl!} download>
+                    {render.files.length} files as zip
+                  </a>
+                ) : render.state === "failed" ? (
+                  render.error
+                ) : (
+                  `${render.doing} ${Math.round(render.progress * 100)} %`
+                )}
+              </p>
+            )}
+            <Button
+              variant="default"
+              onClick={() => void run()}
+              disabled={placings.length === 0 || !body.machine}
+              fullWidth
+            >
+              Run sheet {shown + 1}
+            </Button>
+            {!body.machine && <p className={bay.note}>Choose a machine to run it.</p>}
+          </div>
+        </>
+      }
+      readings={
+        <>
+          <h2>Use of the stock</h2>
+          <Figures
+            of={[
+              ["Used", measured ? `${figure(100 * measured.used, 1)} %` : "–", true],
+              ["Placed", `${placings.length} of ${all}`],
+              ["Left", String(all - placings.length)],
+              ["Sheets", String(sheets)],
+            ]}
+          />
+          <h2>Checks</h2>
+          {measured?.checks ? <Checks of={measured.checks} /> : <p className={bay.note}>When it rests</p>}
+        </>
+      }
+    >
+      {sheets > 1 && (
+        <div className={css.tabs} role="tablist" aria-label="Sheets">
+          {Array.from({ length: sheets }, (_, k) => (
+            <button key={k} type="button" role="tab" aria-selected={k === shown} onClick={() => setAt(k)}>
+              Sheet {k + 1} <span className="mono">{placings.filter((p) => p.sheet === k).length}</span>
+            </button>
+          ))}
+        </div>
+      )}
+      <SheetTable work={work} reach={machine?.margins} shown={shown} chosen={chosen} choose={setChosen} />
+    </Bay>
+  );
+}
+
+/** Exact place of one copy, by number. */
+function ChosenCopy({ at, one, work }: { at: number; one: Placing; work: ReturnType<typeof useSheetWork> }) {
+  const set = (change: Partial<Placing>) => void work.lay(at, { ...one, ...change }, true);
+  return (
+    <div className={bay.block}>
+      <h2>Piece {at + 1}</h2>
+      <div className={bay.buttons}>
+        <Typed
+          label="Middle, across"
+          prefix="x "
+          unit="mm"
+          value={Math.round(one.xMm * 100) / 100}
+          min={-100}
+          max={20000}
+          change={(xMm) => set({ xMm })}
+        />
+        <Typed
+          label="Middle, down"
+          prefix="y "
+          unit="mm"
+          value={Math.round(one.yMm * 100) / 100}
+          min={-100}
+          max={20000}
+          change={(yMm) => set({ yMm })}
+        />
+        <button
+          type="button"
+          className={bay.plain}
+          onClick={() => set({ turnDegrees: (one.turnDegrees + 90) % 360 })}
+        >
+          Turn, now {one.turnDegrees}°
+        </button>
+        {one.kept && (
+          <button
+            type="button"
+            className={bay.plain}
+            onClick={() => {
+              const placings = work.placings.map((p, k) => (k === at ? { ...p, kept: undefined } : p));
+              work.put({
+                placings,
+                body: { ...work.body, kept: placings.filter((p) => p.kept).map(({ kept: _, ...p }) => p) },
+              });
+            }}
+          >
+            Let it go
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}

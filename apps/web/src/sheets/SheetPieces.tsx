@@ -1,0 +1,72 @@
+import { type SheetView } from "@hardline/contract";
+import { Select } from "@mantine/core";
+import { useTickets } from "../api/tickets";
+import bay from "../shared/bay/Bay.module.css";
+import { Typed } from "../shared/fields/Field";
+import { type SheetWork } from "./useSheetWork";
+
+/** Which routes of which tickets go on the sheet, and how many of each. */
+export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView }) {
+  const { data: tickets = [] } = useTickets(false);
+  const { body, placings, pieces } = work;
+  const set = (next: typeof body.pieces) =>
+    work.put({ body: { ...body, pieces: next, kept: [] }, placings: [] });
+  const material = sheet.pieces[0]?.material.trim().toLowerCase();
+  const fitting = tickets.filter((t) => !material || t.material.trim().toLowerCase() === material);
+  const options = fitting.map((t) => ({
+    group: `${t.number} ${t.piece}`,
+    items: t.routes
+      .filter((r) => !body.pieces.some((p) => p.routeId === r.id))
+      .map((r) => ({ value: r.id, label: `${t.number} ${r.name}` })),
+  }));
+  return (
+    <div className={bay.block}>
+      <h2>Pieces</h2>
+      <ul className={bay.rows}>
+        {body.pieces.map(({ routeId, count }, k) => {
+          const known = sheet.pieces.find((p) => p.routeId === routeId);
+          const stale = known && pieces[k] && known.revision !== pieces[k].revision;
+          return (
+            <li key={routeId}>
+              <span className={bay.grow}>
+                {known ? `${known.ticket} ${known.piece}` : "…"}
+                <small>
+                  {known?.route}, {placings.filter((p) => p.piece === k).length} placed
+                  {stale ? ", changed since: arrange anew" : ""}
+                </small>
+              </span>
+              <span style={{ width: 74 }}>
+                <Typed
+                  label={`How many of ${known?.piece ?? "it"}`}
+                  value={count}
+                  min={1}
+                  max={10000}
+                  decimals={0}
+                  change={(n) => set(body.pieces.map((p, j) => (j === k ? { ...p, count: n } : p)))}
+                />
+              </span>
+              <button
+                type="button"
+                className={bay.plain}
+                onClick={() => set(body.pieces.filter((_, j) => j !== k))}
+              >
+                Take off
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <Select
+        aria-label="Add a piece"
+        placeholder={material ? `Add a piece of ${sheet.pieces[0].material}` : "Add a piece"}
+        data={options.filter((o) => o.items.length > 0)}
+        value={null}
+        searchable
+        onChange={(routeId) => {
+          const ticket = tickets.find((t) => t.routes.some((r) => r.id === routeId));
+          if (routeId) set([...body.pieces, { routeId, count: ticket?.pieces ?? 1 }]);
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,149 @@
+import { figure, markPlaces, marksOf, stockOf, type Placing, type SheetReach } from "@hardline/core";
+import { useElementSize } from "@mantine/hooks";
+import { useRef } from "react";
+import css from "./SheetTable.module.css";
+import { type KnownPiece, type SheetWork } from "./useSheetWork";
+
+interface Props {
+  readonly work: SheetWork;
+  readonly reach: SheetReach | undefined;
+  /** Which of the sheets is shown, from 0. */
+  readonly shown: number;
+  readonly chosen: number | null;
+  readonly choose: (at: number | null) => void;
+}
+
+/** One sheet from above: its pieces as they will lie, what is not reached, and its marks. Pieces are dragged. */
+export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
+  const { ref, width, height } = useElementSize();
+  const { body, placings, pieces } = work;
+  const { widthMm, heightMm } = body.stock;
+  const scale = Math.max(0.01, Math.min((width - 48) / widthMm, (height - 64) / heightMm));
+  const [left, top] = [(width - widthMm * scale) / 2, (height - heightMm * scale) / 2];
+  const { room, blocked } = stockOf(body, reach);
+  const marks = marksOf(body);
+  const drag = useRef<{
+    at: number;
+    from: Placing;
+    x: number;
+    y: number;
+    busy: boolean;
+    last: Placing;
+  } | null>(null);
+
+  const moveTo = (x: number, y: number, done: boolean): void => {
+    const d = drag.current;
+    if (!d) return;
+    const [dx, dy] = [(x - d.x) / scale, (y - d.y) / scale];
+    d.last = { ...d.from, xMm: d.from.xMm + dx, yMm: d.from.yMm + dy };
+    if (Math.abs(dx) + Math.abs(dy) < 0.5 && !done) return;
+    if (done) {
+      drag.current = null;
+      if (Math.abs(dx) + Math.abs(dy) > 0.5) void work.lay(d.at, d.last, true);
+      return;
+    }
+    if (d.busy) return;
+    d.busy = true;
+    void work.lay(d.at, d.last, false).finally(() => (d.busy = false));
+  };
+  return (
+    <div className={css.table} ref={ref}>
+      {width > 50 && (
+        <svg
+          className={css.sheet}
+          width={width}
+          height={height}
+          onPointerMove={(e) => moveTo(e.clientX, e.clientY, false)}
+          onPointerUp={(e) => moveTo(e.clientX, e.clientY, true)}
+          onPointerDown={() => choose(null)}
+          role="img"
+          aria-label={`Sheet ${shown + 1}`}
+        >
+          <g transform={`translate(${left} ${top}) scale(${scale})`}>
+            <rect className={css.stock} width={widthMm} height={heightMm} />
+            <rect className={css.room} {...room} vectorEffect="non-scaling-stroke" />
+            {blocked.map((b, k) => (
+              <rect key={k} className={css.kept} {...b} vectorEffect="non-scaling-stroke" />
+            ))}
+            {placings.map((p, k) =>
+              p.sheet === shown && pieces[p.piece] ? (
+                <Copy
+                  key={k}
+                  piece={pieces[p.piece]!}
+                  at={p}
+                  chosen={k === chosen}
+                  pick={(e) => {
+                    e.stopPropagation();
+                    (e.currentTarget.ownerSVGElement as SVGSVGElement).setPointerCapture(e.pointerId);
+                    choose(k);
+                    drag.current = { at: k, from: p, x: e.clientX, y: e.clientY, busy: false, last: p };
+                  }}
+                />
+              ) : null,
+            )}
+            {marks &&
+              markPlaces(marks, body.stock).map(([x, y], k) => (
+                <Mark key={k} x={x} y={y} shape={marks.shape} size={marks.sizeMm} />
+              ))}
+          </g>
+        </svg>
+      )}
+      <p className={css.help}>
+        {figure(widthMm, 1)} × {figure(heightMm, 1)} mm. Drag a piece: the rest gives way, and it stays where
+        it is put.
+      </p>
+    </div>
+  );
+}
+
+interface CopyProps {
+  readonly piece: KnownPiece;
+  readonly at: Placing;
+  readonly chosen: boolean;
+  readonly pick: (e: React.PointerEvent<SVGGElement>) => void;
+}
+
+function Copy({ piece, at, chosen, pick }: CopyProps) {
+  const { box, outline, picture, pictureUrl, printed } = piece;
+  const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2];
+  const turn = `translate(${at.xMm} ${at.yMm}) rotate(${at.turnDegrees}) scale(${at.mirrored ? -1 : 1} 1) translate(${-cx} ${-cy})`;
+  return (
+    <g transform={turn} className={chosen ? css.chosen : at.kept ? css.put : css.copy} onPointerDown={pick}>
+      <path className={css.body} d={pathOf(outline)} />
+      <image
+        href={pictureUrl}
+        x={picture.xMm}
+        y={picture.yMm}
+        width={picture.widthMm}
+        height={picture.heightMm}
+        preserveAspectRatio="none"
+        opacity={printed ? 1 : 0.85}
+      />
+      <path className={css.line} d={pathOf(outline)} vectorEffect="non-scaling-stroke" />
+    </g>
+  );
+}
+
+const paths = new WeakMap<readonly number[], string>();
+function pathOf(outline: readonly number[]): string {
+  let d = paths.get(outline);
+  if (!d) {
+    const parts: string[] = [];
+    for (let k = 0; k < outline.length; k += 2)
+      parts.push(`${outline[k].toFixed(2)} ${outline[k + 1].toFixed(2)}`);
+    paths.set(outline, (d = `M${parts.join("L")}Z`));
+  }
+  return d;
+}
+
+function Mark({ x, y, shape, size }: { x: number; y: number; shape: string; size: number }) {
+  if (shape === "disc") return <circle className={css.mark} cx={x} cy={y} r={size / 2} />;
+  if (shape === "square")
+    return <rect className={css.mark} x={x - size / 2} y={y - size / 2} width={size} height={size} />;
+  return (
+    <g className={css.mark}>
+      <rect x={x - size / 10} y={y - size / 2} width={size / 5} height={size} />
+      <rect x={x - size / 2} y={y - size / 10} width={size} height={size / 5} />
+    </g>
+  );
+}

@@ -1,0 +1,86 @@
+import { figure } from "@hardline/core";
+import { Button } from "@mantine/core";
+import { useDocumentTitle } from "@mantine/hooks";
+import { Link, useNavigate } from "react-router";
+import { useNewSheet, useSheets } from "../api/sheets";
+import css from "../machines/Machines.module.css";
+import { LevelMark } from "../shared/level";
+import { tellFault } from "../shared/tell";
+import { TopBar } from "../shell/TopBar";
+
+/** All sheets of the shop. */
+export function SheetsRoom() {
+  const { data: sheets = [], error } = useSheets();
+  const create = useNewSheet();
+  const navigate = useNavigate();
+  useDocumentTitle("Sheets, Hard Line");
+  const add = () =>
+    create.mutate(
+      { name: "New sheet", body: { stock: { widthMm: 560, heightMm: 380 } } },
+      {
+        onSuccess: ({ id }) => void navigate(`/sheets/${id}`),
+        onError: (e) => tellFault("No sheet was made", e),
+      },
+    );
+  return (
+    <div className={css.page}>
+      <TopBar />
+      <main className={css.main}>
+        <div className={css.head}>
+          <h1>Sheets</h1>
+          <p>Pieces of one material, as close on the stock as the machine allows.</p>
+          <Button onClick={add} loading={create.isPending}>
+            New sheet
+          </Button>
+        </div>
+        {error && <p role="alert">The sheets cannot be shown: {error.message}</p>}
+        {sheets.length > 0 && (
+          <table className={css.table}>
+            <thead>
+              <tr>
+                <th scope="col">Sheet</th>
+                <th scope="col">Pieces of</th>
+                <th scope="col">Stock</th>
+                <th scope="col" className={css.number}>
+                  Placed
+                </th>
+                <th scope="col" className={css.number}>
+                  Sheets
+                </th>
+                <th scope="col">Checks</th>
+              </tr>
+            </thead>
+            <tbody>
+              {sheets.map(({ id, name, body, placings, pieces, checks }) => {
+                const wanted = body.pieces.reduce((sum, p) => sum + p.count, 0);
+                const worst =
+                  checks.find((c) => c.level === "stop") ?? checks.find((c) => c.level === "look");
+                return (
+                  <tr key={id}>
+                    <th scope="row">
+                      <Link to={`/sheets/${id}`}>{name}</Link>
+                    </th>
+                    <td>{pieces.map((p) => `${p.ticket} ${p.piece}`).join("; ") || "–"}</td>
+                    <td className="mono">
+                      {figure(body.stock.widthMm)} × {figure(body.stock.heightMm)} mm
+                    </td>
+                    <td className={`mono ${css.number}`}>
+                      {placings.length} of {wanted}
+                    </td>
+                    <td className={`mono ${css.number}`}>
+                      {placings.reduce((m, p) => Math.max(m, p.sheet + 1), 0)}
+                    </td>
+                    <td>
+                      <LevelMark level={worst?.level ?? (checks.length > 0 ? "fine" : "none")} />{" "}
+                      {worst?.text ?? (checks.length > 0 ? "fine" : "not arranged")}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        )}
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,78 @@
+import {
+  arrange,
+  drive,
+  giveWay,
+  nestPieces,
+  spacingOf,
+  stockOf,
+  type Arrangement,
+  type Placing,
+  type SheetReach,
+  type SheetSettings,
+} from "@hardline/core";
+import { expose } from "comlink";
+import { pause } from "../engine/host";
+
+/** What of a piece is needed to lay it. */
+export interface LaidPiece {
+  readonly outline: readonly number[];
+  readonly box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+  readonly dotsPerInch: number | null;
+}
+
+const ringed = (pieces: readonly LaidPiece[]) =>
+  pieces.map(({ outline, box, dotsPerInch }) => ({
+    ...{ outline: Float64Array.from(outline), box },
+    // Only how large its dots are matters here.
+    bitmap: dotsPerInch
+      ? { bits: { width: 0, height: 0, stride: 0, data: new Uint8Array() }, dotsPerInch }
+      : null,
+  }));
+
+let stopped = { aborted: false };
+
+/** Arranges pieces beside the page. */
+const nester = {
+  async arrange(
+    pieces: readonly LaidPiece[],
+    counts: readonly number[],
+    settings: SheetSettings,
+    reach: SheetReach | undefined,
+    told: (progress: number, better: Arrangement | null) => void,
+  ): Promise<Arrangement> {
+    stopped.aborted = true;
+    const signal = (stopped = { aborted: false });
+    let best: Arrangement | null = null;
+    const work = arrange(ringed(pieces), counts, settings, {
+      ...{ reach, seed: 1 },
+      better: (a) => {
+        best = a;
+        told(-1, a);
+      },
+    });
+    try {
+      return await drive(work, { signal, pause, progress: (share) => told(share, null) });
+    } catch (error) {
+      if (best && signal.aborted) return best;
+      throw error;
+    }
+  },
+  stop(): void {
+    stopped.aborted = true;
+  },
+  /** One copy dragged, and the others out of its way. */
+  async drag(
+    pieces: readonly LaidPiece[],
+    counts: readonly number[],
+    settings: SheetSettings,
+    reach: SheetReach | undefined,
+    placings: readonly Placing[],
+    moved: { readonly at: number; readonly to: Placing },
+  ): Promise<Placing[]> {
+    const wanted = nestPieces(ringed(pieces), counts, settings);
+    return drive(giveWay(wanted, stockOf(settings, reach), spacingOf(settings), placings, moved), { pause });
+  },
+};
+
+export type Nester = typeof nester;
+expose(nester);
