@@ -13,6 +13,6 @@ export default defineConfig({
     },
   },
   worker: { format: "es" },
-  build: { target: "es2022", chunkSizeWarningLimit: 2000 },
+  build: { target: "es2022", chunkSizeWarningLimit: 4000 },
   server: { proxy: { "/api": `http://127.0.0.1:${process.env.PORT ?? 4280}` } },
 });

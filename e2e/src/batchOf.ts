@@ -9,10 +9,10 @@ import sharp from "sharp";
 import { ask, startProgram, type Program } from "./harness";
 
 /** A batch of small pictures, all of them different. */
-export async function batchOf(url: string, count: number, name: string): Promise<BatchView> {
+export async function batchOf(url: string, count: number, name: string, widthMm = 12): Promise<BatchView> {
   const route = readRoute({
     ...{ format: "hard-line-route", version: 1, name },
-    stages: [{ stage: "size", widthMm: 12, dotsPerInch: 254 }, { stage: "tone" }, { stage: "blackWhite" }],
+    stages: [{ stage: "size", widthMm, dotsPerInch: 254 }, { stage: "tone" }, { stage: "blackWhite" }],
   });
   const house = await ask<HouseRouteView>(`${url}/api/house-routes`, "POST", { name, route });
   const items: { name: string; artworkId: string }[] = [];

@@ -4,7 +4,7 @@ import { setTimeout as sleep } from "node:timers/promises";
 export function isAway(error: unknown): boolean {
   const { code = "", message = "" } = (error ?? {}) as { code?: string; message?: string };
   return (
-    /^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|57P0\d|08\d{3})$/.test(code) ||
+    /^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|57P0\d|08\d{3}|53300)$/.test(code) ||
     /Connection terminated|Cannot use a pool after calling end|timeout exceeded when trying to connect|Client has encountered a connection error|connection is not queryable/.test(
       message,
     )

@@ -17,7 +17,8 @@ pg.types.setTypeParser(20 /* bigint: counts of bytes, well below 2^53; ids are c
 function openPool(settings: Settings): pg.Pool {
   const pool = new pg.Pool({
     connectionString: settings.databaseUrl,
-    max: 12,
+    // A worker does one thing at a time, and there may be many of them.
+    max: settings.role === "worker" ? 3 : 12,
     connectionTimeoutMillis: 5000,
     keepAlive: true,
   });

@@ -17,6 +17,7 @@ import { log } from "./log";
 export class ProblemException extends HttpException {
   constructor(status: number, title: string, detail: string, more: Partial<Problem> = {}) {
     super({ title, detail, ...more }, status);
+    this.message = detail; // where it is told to a person, not answered
   }
 }
 

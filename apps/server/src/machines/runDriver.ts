@@ -201,7 +201,8 @@ export class RunDriver {
     if (!bitmap || !floor) return {};
     const { width, height, dotsPerInch } = bitmap;
     const [xMm, topMm] = [at[0], machine.bed.heightMm - at[1]];
-    const grid = { width, height, dotsPerInch, xMm, topMm };
+    const [fromLine, toLine] = this.run.plan!.passes.find((p) => p.use === "bitmap")!.lines;
+    const grid = { width, height, dotsPerInch, xMm, topMm, fromLine, toLine };
     const query = new URLSearchParams(
       Object.fromEntries(Object.entries(grid).map(([k, v]) => [k, String(v)])),
     );

@@ -57,11 +57,19 @@ export class BurnedView {
     const [lx, ly] = [dx * (to - from) * scale, -dy * (to - from) * scale];
     const length = Math.sqrt(lx * lx + ly * ly);
     const steps = Math.max(1, Math.ceil(length * 2));
-    // What is narrower than a pixel covers as much of it as it is wide.
-    const each = (length / steps) * Math.min(1.4, this.widthMm[moves.pass[k]] * scale);
+    const each = length / steps;
+    const half = (this.widthMm[moves.pass[k]] * scale) / 2;
+    // A line is so wide across its way: what of that lies on a pixel covers it by as much.
+    const lies = Math.abs(lx) >= Math.abs(ly);
     for (let s = 0; s < steps; s++) {
-      const [x, y] = [Math.floor(x0 + (lx * (s + 0.5)) / steps), Math.floor(y0 + (ly * (s + 0.5)) / steps)];
-      if (x >= 0 && y >= 0 && x < this.width && y < this.height) this.cover[y * this.width + x] += each;
+      const [x, y] = [x0 + (lx * (s + 0.5)) / steps, y0 + (ly * (s + 0.5)) / steps];
+      const [along, across] = lies ? [Math.floor(x), y] : [Math.floor(y), x];
+      for (let c = Math.floor(across - half); c < across + half; c++) {
+        const share = Math.min(c + 1, across + half) - Math.max(c, across - half);
+        const [px, py] = lies ? [along, c] : [c, along];
+        if (px >= 0 && py >= 0 && px < this.width && py < this.height)
+          this.cover[py * this.width + px] += each * share;
+      }
     }
   }
 

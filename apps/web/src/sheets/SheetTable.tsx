@@ -1,6 +1,6 @@
 import { figure, markPlaces, marksOf, stockOf, type Placing, type SheetReach } from "@hardline/core";
 import { useElementSize } from "@mantine/hooks";
-import { useRef } from "react";
+import { memo, useCallback, useEffect, useRef } from "react";
 import css from "./SheetTable.module.css";
 import { type KnownPiece, type SheetWork } from "./useSheetWork";
 
@@ -30,6 +30,21 @@ export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
     busy: boolean;
     last: Placing;
   } | null>(null);
+
+  const now = useRef(placings);
+  useEffect(() => {
+    now.current = placings;
+  });
+  const pick = useCallback(
+    (k: number, e: React.PointerEvent<SVGGElement>): void => {
+      e.stopPropagation();
+      (e.currentTarget.ownerSVGElement as SVGSVGElement).setPointerCapture(e.pointerId);
+      choose(k);
+      const from = now.current[k];
+      drag.current = { at: k, from, x: e.clientX, y: e.clientY, busy: false, last: from };
+    },
+    [choose],
+  );
 
   const moveTo = (x: number, y: number, done: boolean): void => {
     const d = drag.current;
@@ -67,18 +82,7 @@ export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
             ))}
             {placings.map((p, k) =>
               p.sheet === shown && pieces[p.piece] ? (
-                <Copy
-                  key={k}
-                  piece={pieces[p.piece]!}
-                  at={p}
-                  chosen={k === chosen}
-                  pick={(e) => {
-                    e.stopPropagation();
-                    (e.currentTarget.ownerSVGElement as SVGSVGElement).setPointerCapture(e.pointerId);
-                    choose(k);
-                    drag.current = { at: k, from: p, x: e.clientX, y: e.clientY, busy: false, last: p };
-                  }}
-                />
+                <Copy key={k} piece={pieces[p.piece]!} at={p} chosen={k === chosen} number={k} pick={pick} />
               ) : null,
             )}
             {marks &&
@@ -100,15 +104,21 @@ interface CopyProps {
   readonly piece: KnownPiece;
   readonly at: Placing;
   readonly chosen: boolean;
-  readonly pick: (e: React.PointerEvent<SVGGElement>) => void;
+  readonly number: number;
+  readonly pick: (k: number, e: React.PointerEvent<SVGGElement>) => void;
 }
 
-function Copy({ piece, at, chosen, pick }: CopyProps) {
+/** Drawn anew only where it has moved: there may be hundreds. */
+const Copy = memo(function Copy({ piece, at, chosen, number, pick }: CopyProps) {
   const { box, outline, picture, pictureUrl, printed } = piece;
   const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2];
   const turn = `translate(${at.xMm} ${at.yMm}) rotate(${at.turnDegrees}) scale(${at.mirrored ? -1 : 1} 1) translate(${-cx} ${-cy})`;
   return (
-    <g transform={turn} className={chosen ? css.chosen : at.kept ? css.put : css.copy} onPointerDown={pick}>
+    <g
+      transform={turn}
+      className={chosen ? css.chosen : at.kept ? css.put : css.copy}
+      onPointerDown={(e) => pick(number, e)}
+    >
       <path className={css.body} d={pathOf(outline)} />
       <image
         href={pictureUrl}
@@ -122,7 +132,7 @@ function Copy({ piece, at, chosen, pick }: CopyProps) {
       <path className={css.line} d={pathOf(outline)} vectorEffect="non-scaling-stroke" />
     </g>
   );
-}
+});
 
 const paths = new WeakMap<readonly number[], string>();
 function pathOf(outline: readonly number[]): string {

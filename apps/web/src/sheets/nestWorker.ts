@@ -29,6 +29,7 @@ const ringed = (pieces: readonly LaidPiece[]) =>
       : null,
   }));
 
+const TELL_MS = 150;
 let stopped = { aborted: false };
 
 /** Arranges pieces beside the page. */
@@ -43,6 +44,13 @@ const nester = {
     stopped.aborted = true;
     const signal = (stopped = { aborted: false });
     let best: Arrangement | null = null;
+    let last = performance.now();
+    // The page is told a few times a second, not at every portion.
+    const progress = (share: number): void => {
+      if (performance.now() - last < TELL_MS) return;
+      last = performance.now();
+      told(share, null);
+    };
     const work = arrange(ringed(pieces), counts, settings, {
       ...{ reach, seed: 1 },
       better: (a) => {
@@ -51,7 +59,7 @@ const nester = {
       },
     });
     try {
-      return await drive(work, { signal, pause, progress: (share) => told(share, null) });
+      return await drive(work, { signal, pause, progress });
     } catch (error) {
       if (best && signal.aborted) return best;
       throw error;

@@ -1,6 +1,7 @@
 import { strToU8 } from "fflate";
 import { portion, type Work } from "../maths/work";
 import { flattened } from "../path/flatten";
+import { boxWith } from "../path/pathSet";
 import { goneOn, holderPath } from "./blade";
 import { movesOfHpgl } from "./hpgl";
 import { runOrder, type Job } from "./job";
@@ -36,8 +37,9 @@ export function* planKnife(
   lies?: OnBed,
 ): Work<MachineProgram> {
   const reach = reachable(machine);
-  // The holder goes ahead of the line by the blade's offset, and must be reached too.
-  const at = wish.at ?? [reach.x + machine.bladeOffsetMm, reach.y + machine.bladeOffsetMm];
+  // The holder goes ahead of the line by the blade's offset, and must be reached too; lines may reach beyond the piece.
+  const box = boxWith(runOrder(job.sets), job.widthMm, job.heightMm);
+  const at = wish.at ?? [reach.x + machine.bladeOffsetMm - box.x, reach.y + machine.bladeOffsetMm - box.y];
   const onBed: OnBed = lies ?? ((x, y) => [at[0] + x, at[1] + y]);
   const sets = runOrder(job.sets).filter((s) => !wish.passes || wish.passes.includes(s.pass?.name ?? s.name));
   const text = new ProgramText();

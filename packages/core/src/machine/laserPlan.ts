@@ -2,7 +2,7 @@ import { strToU8 } from "fflate";
 import { MM_PER_INCH } from "../maths/units";
 import { portion, type Work } from "../maths/work";
 import { flattened } from "../path/flatten";
-import { type PathSet } from "../path/pathSet";
+import { boxWith, type PathSet } from "../path/pathSet";
 import { GcodeReader, movesOfGcode } from "./gcode";
 import { runOrder, type Job } from "./job";
 import { MachineError, reachable, type BedLaser } from "./machine";
@@ -41,7 +41,9 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
   const reach = reachable(machine);
   const early = (speed * machine.responseMs) / 1000;
   const runUp = bitmaps.length > 0 ? runUpOf(speed, machine.accelMmPerS2) + early : 0;
-  const at = wish.at ?? [reach.x + runUp, reach.y];
+  // Lines may reach beyond the piece.
+  const box = boxWith(sets, job.widthMm, job.heightMm);
+  const at = wish.at ?? [reach.x + Math.max(runUp, -box.x), reach.y - box.y];
   const text = new ProgramText();
   const line = (words: string): void => text.line(`N${text.lines + 1}${words}`);
   line(`(${plain(job.name)})`);

@@ -162,6 +162,17 @@ describe("rows of a bitmap on a bed laser", () => {
   });
 });
 
+test("a line that is cut along a row is no dot of it", () => {
+  const bits = someDots(100, 40, () => 0.3);
+  const middle = 2.05; // of row 20
+  const line = { knots: [{ at: [1, middle] as const }, { at: [9, middle] as const }], closed: false };
+  const job = { ...jobOfBits(bits), sets: [pathSetOf({ name: "cut", use: "through", colour: 0 }, [line])] };
+  const plan = finish(planRun(job, laser, wish));
+  const made = finish(simulate(plan.program.moves, laser, [gridOf(job.bitmaps[0], plan.program.at, laser)]));
+  expect(Buffer.from(made.dots[0].bits.data).equals(Buffer.from(bits.data))).toBe(true);
+  expect(made.lines).toHaveLength(1);
+});
+
 describe("lines in order", () => {
   const square = (x: number, y: number, side: number): Line => ({
     points: Float64Array.of(x, y, x + side, y, x + side, y + side, x, y + side, x, y),
@@ -266,6 +277,20 @@ describe("cutting on a bed laser", () => {
     expect(width(lines[1])).toBeCloseTo(60, 1);
   });
 });
+
+test.each(["bed-laser", "knife-cutter"] as const)(
+  "a border that reaches beyond its piece is within reach on the %s",
+  (key) => {
+    const job = {
+      ...jobOfPaths("through", [{ knots: roundKnots(-8, -6, 40, 40), closed: true }]),
+      widthMm: 24,
+      heightMm: 24,
+    };
+    const plan = finish(planRun(job, key === "bed-laser" ? laser : knife, wish));
+    expect(plan.travels.x).toBeGreaterThanOrEqual(2);
+    expect(plan.travels.width).toBeCloseTo(40, 0);
+  },
+);
 
 describe("a film printer", () => {
   test("takes a TIFF of its own dots, swath by swath", () => {

@@ -2,7 +2,7 @@ import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
 import { type Work } from "../maths/work";
 import { newRgba, type Gray, type Rgba } from "../raster/types";
 import { seeded } from "../sheet/nest";
-import { homographyOf, seenAt } from "../wedge/homography";
+import { homographyOf } from "../wedge/homography";
 
 /** Colours of a material, 0xrrggbb. */
 export interface MaterialColours {
@@ -50,14 +50,17 @@ export function* photographed(
   for (let y = 0; y < height; y++) {
     if (y % 32 === 0) yield y / height;
     for (let x = 0; x < width; x++) {
-      let share = 0;
+      let sum = 0;
       for (let v = 0; v < SAMPLES; v++)
         for (let u = 0; u < SAMPLES; u++) {
-          const [mx, my] = seenAt(back, x + (u + 0.5) / SAMPLES, y + (v + 0.5) / SAMPLES).map(Math.floor);
+          const [px, py] = [x + (u + 0.5) / SAMPLES, y + (v + 0.5) / SAMPLES];
+          const w = back[6] * px + back[7] * py + back[8];
+          const mx = Math.floor((back[0] * px + back[1] * py + back[2]) / w);
+          const my = Math.floor((back[3] * px + back[4] * py + back[5]) / w);
           if (mx >= 0 && my >= 0 && mx < marks.width && my < marks.height)
-            share += marks.data[my * marks.width + mx];
+            sum += marks.data[my * marks.width + mx];
         }
-      share /= 255 * SAMPLES * SAMPLES;
+      const share = sum / (255 * SAMPLES * SAMPLES);
       const light = 0.9 + across * (x / width - 0.5) + down * (y / height - 0.5);
       for (let c = 0; c < 3; c++) {
         const linear = light * (from[c] + share * (to[c] - from[c]));

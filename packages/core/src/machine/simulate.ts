@@ -29,7 +29,10 @@ export interface Simulated {
 /** Moves made between two portions. */
 const AT_ONCE = 20000;
 
-/** A program run through the inside of a simulated machine at once. */
+/**
+ * A program run through the inside of a simulated machine at once.
+ * @param grids  of the bitmaps, which are its first passes
+ */
 export function* simulate(moves: Moves, machine: Machine, grids: readonly DotGrid[] = []): Work<Simulated> {
   const controller = new Controller(asBuilt(machine));
   const dots = grids.map((grid) => new BurnedDots(grid));
@@ -39,7 +42,9 @@ export function* simulate(moves: Moves, machine: Machine, grids: readonly DotGri
   const take = (made: ReturnType<Controller["take"]>): void => {
     for (const { line, from, to, burned } of made) {
       seconds[passOfLine.get(line)!] += to - from;
-      for (const stretch of burned) if (!dots.some((d) => d.add(stretch))) rest.push(stretch);
+      // Dots come first; lines that are cut may run along a row, and are none.
+      const grid = dots[passOfLine.get(line)!];
+      for (const stretch of burned) if (!grid?.add(stretch)) rest.push(stretch);
     }
   };
   for (let k = 0; k < moves.count; k++) {

@@ -131,7 +131,7 @@ describe("a wedge through the simulated material", () => {
     "a photograph of it on %s, held as %i, is read within 1.5 %% of what is on the material",
     (kind, seed) => {
       const marks = finish(answered(bits, wood.dotsPerInch, ANSWERS_OF[kind]));
-      const photo = finish(photographed(marks, colours, 1400, seed));
+      const photo = finish(photographed(marks, colours, 1200, seed));
       const { steps } = readWedge(photo, wood.dotsPerInch, false);
       const truth = trueShares(marks);
       for (const [made, seen] of steps)
@@ -168,7 +168,7 @@ describe("a wedge through the simulated material", () => {
   test("lone dots that are lost are told from those that hold", () => {
     const held = (answer: MaterialAnswer) => {
       const marks = finish(answered(bits, wood.dotsPerInch, answer));
-      return readWedge(finish(photographed(marks, colours, 2000, 3)), wood.dotsPerInch, false).held;
+      return readWedge(finish(photographed(marks, colours, 1600, 3)), wood.dotsPerInch, false).held;
     };
     expect(held({ spreadMm: 0.02, begins: 0.1, full: 0.5 })).toEqual({ dot: 1, line: 1, gap: 1 });
     const wide = held({ spreadMm: 0.12, begins: 0.3, full: 0.8 });

@@ -64,7 +64,10 @@ export class Floor {
           ...{ xMm: number("xMm"), topMm: number("topMm") },
         };
         const dots = new BurnedDots(grid);
-        for (const [, x0, y0, x1, y1] of machine.marked) dots.add({ x0, y0, x1, y1 });
+        // Lines that are cut may run along a row, and are no dots of it.
+        const [from, to] = [number("fromLine"), number("toLine") || Infinity];
+        for (const [line, x0, y0, x1, y1] of machine.marked)
+          if (line >= from && line <= to) dots.add({ x0, y0, x1, y1 });
         response.setHeader("Content-Type", "image/png");
         response.setHeader("X-Twice", String(dots.twice));
         response.end(Buffer.from(finish(writeBitsPng(dots.bits, grid.dotsPerInch))));
