@@ -73,8 +73,9 @@ export class Workers {
 /** Waits until nothing of a batch waits or is at work. */
 export async function ended(url: string, id: string): Promise<{ batch: BatchView; items: BatchItemView[] }> {
   for (;;) {
-    const batch = await ask<BatchView>(`${url}/api/batches/${id}`);
-    if (batch.counts.waiting + batch.counts.running === 0)
+    // Twenty workers on two cores leave the server waiting for its database now and then; it says so, and is asked again.
+    const batch = await ask<BatchView>(`${url}/api/batches/${id}`).catch(() => null);
+    if (batch && batch.counts.waiting + batch.counts.running === 0)
       return { batch, items: await ask<BatchItemView[]>(`${url}/api/batches/${id}/items`) };
     await new Promise((r) => setTimeout(r, 200));
   }

@@ -58,13 +58,6 @@ async function main(): Promise<void> {
   await page.mouse.move(560, 200, { steps: 4 });
   await rest(900);
   await take("clear-pick");
-  await page.mouse.move(20, 400);
-  await page.locator("ol button::-p-text(gaps from)").click();
-  for (let k = 0; k < 5; k++) await page.keyboard.press("b");
-  await settled(page);
-  await rest(900);
-  await take("clear-gaps");
-
   await bench(page, "/tickets/8");
   await press(page, "Clear");
   await page.locator("ol button::-p-text(cut-out)").click();
@@ -77,10 +70,6 @@ async function main(): Promise<void> {
   await settled(page);
   await rest(1500);
   await take("transfer-on-navy");
-  await page.locator('[aria-label="What the light table shows"] button::-p-text(white)').click();
-  await rest(900);
-  await take("transfer-white");
-
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Tone");
   await page.keyboard.press("w");
@@ -131,37 +120,45 @@ async function main(): Promise<void> {
   await rest(1500);
   await take("test-strip-grid");
 
-  await bench(page, "/tickets/1/routes/1");
-  await page.keyboard.press("m");
-  await page.keyboard.press("n");
-  await rest(3000);
-  await take("routes-beside");
-  await bench(page, "/tickets/1/routes/2");
-  for (const key of ["m", "w", "d"] as const) await page.keyboard.press(key);
-  await rest(1500);
-  await take("on-the-material");
   await page.goto(`${BASE}/materials`);
   await page.waitForSelector("tbody tr");
   await rest(900);
   await take("materials");
+  // The wedge of slate, as it was measured.
+  await page.$$eval("tr", (rows) =>
+    rows
+      .find((r) => r.textContent!.includes("Slate"))!
+      .querySelector<HTMLButtonElement>("td button")!
+      .click(),
+  );
+  await rest(1500);
+  await take("wedge");
+
+  await page.goto(`${BASE}/sheets/1`);
+  await page.waitForSelector("button:not([disabled])::-p-text(Arrange)", { timeout: 60000 });
+  await rest(1500);
+  await take("sheet");
+  await page.goto(`${BASE}/machines`);
+  await rest(2500);
+  await take("machines");
+  await page.goto(`${BASE}/runs/1`);
+  await page.waitForFunction(() => document.body.innerText.includes("dot for dot"), { timeout: 120000 });
+  await page.locator("[role=radio]::-p-text(10×)").click();
+  await rest(1500);
+  const slider = (await (await page.$("[aria-label='Play the run'] .mantine-Slider-root"))!.boundingBox())!;
+  await page.mouse.click(slider.x + slider.width * 0.62, slider.y + slider.height / 2);
+  await press(page, "Play");
+  await rest(1500);
+  await take("run-playing");
+  await page.goto(`${BASE}/batches`);
+  await rest(2500);
+  await take("batch");
 
   await bench(page, "/tickets/14");
   await settled(page);
   await inView(page, '[aria-label="Inks in print order"]', "center");
   await rest(1500);
   await take("films-on-navy");
-
-  await bench(page, "/tickets/15");
-  await settled(page);
-  await page.keyboard.press("k");
-  await page.keyboard.down("Alt");
-  await page.keyboard.press("1");
-  await page.keyboard.up("Alt");
-  await page.keyboard.press("d");
-  await inView(page, '[aria-label="Inks in print order"]', "center");
-  await page.mouse.move(640, 420, { steps: 3 });
-  await rest(2500);
-  await take("films-one-plate");
 
   await bench(page, "/tickets/16");
   await settled(page);

@@ -9,7 +9,7 @@ import { chance, printTable, sleep } from "./table";
  */
 const next = chance(9);
 /** Of each picture: some tenths of a second of work. */
-const WIDTH_MM = 120;
+const WIDTH_MM = 70;
 let faults = 0;
 
 /** Each done once, none lost, while workers die. */

@@ -68,6 +68,7 @@ export * from "./machine/timeline";
 export * from "./machine/wish";
 export * from "./material/material";
 export * from "./material/usual";
+export * from "./maths/seeded";
 export * from "./maths/units";
 export * from "./maths/work";
 export * from "./path/cover";

@@ -1,9 +1,8 @@
 import { findMark, fitLie, laidAt, type FoundMark, type Lie, type Sight } from "./eye";
 import { markEntry, type MarkEntry } from "./machine";
+import { seeded } from "../maths/seeded";
 import { markPlaces } from "../sheet/marks";
 
-/** A generator of numbers 0..1 from a seed. */
-const seeded = (seed: number) => () => (seed = (seed * 16807) % 2147483647) / 2147483647;
 const MM = 0.1;
 const SIDE = 150;
 

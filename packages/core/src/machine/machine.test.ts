@@ -1,3 +1,4 @@
+import { seeded } from "../maths/seeded";
 import { finish } from "../maths/work";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { pathSetOf, type KnotPath, type PathUse } from "../path/pathSet";
@@ -15,9 +16,6 @@ import { runWish } from "./wish";
 
 const [laser, knife, printer] = USUAL_MACHINES as unknown as readonly [BedLaser, KnifeCutter, FilmPrinter];
 const wish = runWish.parse({});
-
-/** A generator of numbers 0..1 from a seed. */
-const seeded = (seed: number) => () => (seed = (seed * 16807) % 2147483647) / 2147483647;
 
 function someDots(width: number, height: number, share: (x: number, y: number) => number, seed = 1): Bits {
   const chance = seeded(seed);

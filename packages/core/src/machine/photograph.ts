@@ -1,7 +1,7 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { seeded } from "../maths/seeded";
 import { type Work } from "../maths/work";
 import { newRgba, type Gray, type Rgba } from "../raster/types";
-import { seeded } from "../sheet/nest";
 import { homographyOf } from "../wedge/homography";
 
 /** Colours of a material, 0xrrggbb. */

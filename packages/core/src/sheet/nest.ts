@@ -1,3 +1,4 @@
+import { seeded } from "../maths/seeded";
 import { type Work } from "../maths/work";
 import { simplified } from "../polygon/clip";
 import { offset } from "../polygon/offset";
@@ -72,10 +73,6 @@ export function* nest(
 }
 
 const areaOf = ({ outline }: NestPiece): number => Math.abs(ringArea(outline));
-
-/** A generator of numbers 0..1. @see Park & Miller, "Random number generators: good ones are hard to find", 1988 */
-export const seeded = (seed: number) => (): number =>
-  (seed = ((seed || 1) * 16807) % 2147483647) / 2147483647;
 
 /** An order near to a given one: each goes some places forward or back. */
 function shuffled(order: readonly number[], chance: () => number): number[] {
