@@ -1,11 +1,12 @@
 import { type ArtworkView } from "@hardline/contract";
-import { Button, FileInput, Group, Modal, Select, TextInput } from "@mantine/core";
+import { Button, Checkbox, FileInput, Group, Modal, Select, TextInput } from "@mantine/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { parse } from "papaparse";
 import { useState } from "react";
 import { newBatch, type NewItem } from "../api/batches";
 import { ask } from "../api/client";
 import { useHouseRoutes } from "../api/house";
+import { useTickets } from "../api/tickets";
 import { tellFault } from "../shared/tell";
 import css from "./Batches.module.css";
 
@@ -27,6 +28,7 @@ export function NewBatchForm({ close, made }: { close: () => void; made: (id: st
   const [name, setName] = useState("");
   const [pictures, setPictures] = useState<File[]>([]);
   const [lines, setLines] = useState<NewItem[]>([]);
+  const { data: tickets = [] } = useTickets(false);
   const [busy, setBusy] = useState<string | null>(null);
 
   async function begin(): Promise<void> {
@@ -53,6 +55,9 @@ export function NewBatchForm({ close, made }: { close: () => void; made: (id: st
     }
     setBusy(null);
   }
+  // Tickets that were started from the house route carry its name.
+  const house = routes.find((r) => r.id === route);
+  const started = tickets.filter((t) => house && t.routes.some((r) => r.name === house.name));
   const count = pictures.length + lines.length;
   return (
     <Modal opened onClose={close} title="New batch" size="lg">
@@ -71,6 +76,22 @@ export function NewBatchForm({ close, made }: { close: () => void; made: (id: st
           value={route}
           onChange={setRoute}
         />
+        {started.length > 0 && (
+          <Checkbox
+            label={`All ${started.length} tickets of this house route`}
+            checked={lines.some((l) => l.artworkId)}
+            onChange={(e) =>
+              setLines(
+                e.target.checked
+                  ? started.map(({ number, piece, artwork }) => ({
+                      name: `${number} ${piece}`,
+                      artworkId: artwork.id,
+                    }))
+                  : [],
+              )
+            }
+          />
+        )}
         <FileInput
           label="Pictures"
           multiple
@@ -91,7 +112,7 @@ export function NewBatchForm({ close, made }: { close: () => void; made: (id: st
             {lines.length} lines:{" "}
             {lines
               .slice(0, 3)
-              .map((l) => l.text)
+              .map((l) => l.text ?? l.name)
               .join("; ")}
             {lines.length > 3 ? " …" : ""}
           </p>

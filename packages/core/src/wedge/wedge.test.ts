@@ -1,5 +1,9 @@
 import { answered, ANSWERS_OF, type MaterialAnswer } from "../machine/answer";
+import { USUAL_MACHINES } from "../machine/machine";
 import { photographed } from "../machine/photograph";
+import { planRun } from "../machine/plan";
+import { gridOf, simulate } from "../machine/simulate";
+import { runWish } from "../machine/wish";
 import { USUAL_MATERIALS } from "../material/usual";
 import { finish } from "../maths/work";
 import { newRgba, type Bits, type Gray } from "../raster/types";
@@ -9,14 +13,24 @@ import { type Plates } from "../result/result";
 import { curveThrough, type CurvePoint } from "../tone/curve";
 import { fitResponse } from "./fitResponse";
 import { homographyOf, seenAt } from "./homography";
-import { drawWedge, PATCHES, STEPS } from "./layout";
+import { drawWedge, HEIGHT_MM, PATCHES, STEPS, WIDTH_MM } from "./layout";
 import { readWedge, WedgeError } from "./readPhoto";
 import { wedgeRoute } from "./wedge";
 
 const wood = USUAL_MATERIALS.find((m) => m.key === "pale-wood")!;
 const colours = { bare: 0xdcbf94, marked: 0x5a3a20 };
 
+/** The wedge's dots as the simulated laser burns them. */
 async function dotsOf(gray: Gray, gain?: readonly CurvePoint[]): Promise<Bits> {
+  const bits = await madeDots(gray, gain);
+  const [laser] = USUAL_MACHINES;
+  const bitmap = { name: "wedge", bits, dotsPerInch: wood.dotsPerInch };
+  const job = { name: "Wedge", widthMm: WIDTH_MM, heightMm: HEIGHT_MM, sets: [], bitmaps: [bitmap] };
+  const { program } = finish(planRun(job, laser, runWish.parse({})));
+  return finish(simulate(program.moves, laser, [gridOf(bitmap, program.at, laser)])).dots[0].bits;
+}
+
+async function madeDots(gray: Gray, gain?: readonly CurvePoint[]): Promise<Bits> {
   const colour = newRgba(gray.width, gray.height);
   gray.data.forEach((g, i) => colour.data.set([g, g, g, 255], 4 * i));
   const facts = { sha256: "0".repeat(64), width: gray.width, height: gray.height, vector: false };
@@ -115,7 +129,7 @@ describe("a curve through readings", () => {
   });
 });
 
-describe("a wedge through the simulated material", () => {
+describe("a wedge through the simulated machine and its material", () => {
   const gray = drawWedge(wood.dotsPerInch);
   let bits: Bits;
   beforeAll(async () => {
