@@ -3,11 +3,10 @@ import {
   finish,
   gridOf,
   longFingerprint,
-  machineSchema,
   passNames,
   planRun,
+  readMachine,
   readRoute,
-  routeErrorOf,
   Runner,
   runnable,
   runWish,
@@ -71,8 +70,5 @@ async function machineNamed(named: string): Promise<Machine> {
     throw new CallError(
       `machine: is "${named}"; allowed: ${USUAL_MACHINES.map((m) => m.key).join(", ")}, or a file`,
     );
-  const json = parseJson("machine file", named, await read(named, "machine file"));
-  const machine = machineSchema.safeParse(json);
-  if (!machine.success) throw routeErrorOf("machine", machine.error, json);
-  return machine.data;
+  return readMachine(parseJson("machine file", named, await read(named, "machine file")));
 }

@@ -51,7 +51,8 @@ describe("materials", () => {
     const { key: _, ...slate } = USUAL_MATERIALS.find((m) => m.key === "slate")!;
     const made = await ask<MaterialView>(at("/materials"), "POST", { ...slate, name: "Green slate, 8 mm" });
     expect(made).toMatchObject({ key: "green-slate-8-mm", version: 1, inUse: 0 });
-    const { key, version, inUse: _in, ...body } = made;
+    const { key, version, inUse: _in, curve, ...body } = made;
+    expect(curve).toBeNull();
     const saved = await ask<MaterialView>(at(`/materials/${key}`), "PUT", { ...body, version, dotMm: 0.22 });
     expect(saved).toMatchObject({ version: 2, dotMm: 0.22 });
     expect(await refused(`/materials/${key}`, "PUT", { ...body, version })).toEqual([

@@ -1,4 +1,4 @@
-import { machineSchema, routeErrorOf, runWish, type Machine, type Rect, type RunWish } from "@hardline/core";
+import { readMachine, readRunWish, type Machine, type Rect, type RunWish } from "@hardline/core";
 import {
   IsInt,
   IsObject,
@@ -9,30 +9,8 @@ import {
   MaxLength,
   Min,
   MinLength,
-  registerDecorator,
 } from "class-validator";
-
-/** Something that a schema of core describes; what is wrong with it is said in core's words. */
-function IsBy(
-  name: string,
-  schema: { safeParse: (value: unknown) => { success: boolean; error?: unknown } },
-) {
-  const fault = (value: unknown): string | null => {
-    const read = schema.safeParse(value);
-    if (read.success) return null;
-    return routeErrorOf(name, read.error as Parameters<typeof routeErrorOf>[1], value).message;
-  };
-  return (target: object, propertyName: string): void =>
-    registerDecorator({
-      name: "isRoute",
-      target: target.constructor,
-      propertyName,
-      validator: {
-        validate: (value) => fault(value) === null,
-        defaultMessage: (about) => fault(about?.value) ?? "",
-      },
-    });
-}
+import { IsRead } from "./isRead";
 
 /** Where a machine listens. */
 export class MachineAddress {
@@ -56,7 +34,7 @@ export class MachineAddress {
 
 export class SaveMachine extends MachineAddress {
   @IsObject()
-  @IsBy("machine", machineSchema)
+  @IsRead(readMachine)
   machine!: Machine;
 
   @IsInt()
@@ -89,7 +67,7 @@ export class NewRun {
   sheet?: number;
 
   @IsObject()
-  @IsBy("run", runWish)
+  @IsRead(readRunWish)
   wish!: RunWish;
 }
 

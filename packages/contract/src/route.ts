@@ -1,39 +1,9 @@
-import { readRoute, RouteError, type Route } from "@hardline/core";
-import {
-  IsInt,
-  IsObject,
-  IsOptional,
-  IsString,
-  Matches,
-  Max,
-  MaxLength,
-  Min,
-  registerDecorator,
-} from "class-validator";
+import { readRoute, type Route } from "@hardline/core";
+import { IsInt, IsObject, IsOptional, IsString, Matches, Max, MaxLength, Min } from "class-validator";
+import { IsRead } from "./isRead";
 
 /** A route as in a route file; what is wrong with it is said in the words of docs/route-file.md. */
-export function IsRoute() {
-  return (target: object, propertyName: string): void =>
-    registerDecorator({
-      name: "isRoute",
-      target: target.constructor,
-      propertyName,
-      validator: {
-        validate: (value) => routeFault(value) === null,
-        defaultMessage: (about) => routeFault(about?.value) ?? "",
-      },
-    });
-}
-
-function routeFault(value: unknown): string | null {
-  try {
-    readRoute(value);
-    return null;
-  } catch (error) {
-    if (error instanceof RouteError) return error.message;
-    throw error;
-  }
-}
+export const IsRoute = () => IsRead(readRoute);
 
 /** The largest whole number the tables keep. */
 const MOST_VERSION = 2147483647;

@@ -1,4 +1,4 @@
-import { readSheetBody, RouteError, type Check, type Placing, type SheetBody } from "@hardline/core";
+import { readSheetBody, type Check, type Placing, type SheetBody } from "@hardline/core";
 import {
   IsArray,
   IsInt,
@@ -9,31 +9,8 @@ import {
   MaxLength,
   Min,
   MinLength,
-  registerDecorator,
 } from "class-validator";
-
-function sheetFault(value: unknown): string | null {
-  try {
-    readSheetBody(value);
-    return null;
-  } catch (error) {
-    if (error instanceof RouteError) return error.message;
-    throw error;
-  }
-}
-
-function IsSheet() {
-  return (target: object, propertyName: string): void =>
-    registerDecorator({
-      name: "isRoute",
-      target: target.constructor,
-      propertyName,
-      validator: {
-        validate: (value) => sheetFault(value) === null,
-        defaultMessage: (about) => sheetFault(about?.value) ?? "",
-      },
-    });
-}
+import { IsRead } from "./isRead";
 
 export class NewSheet {
   @IsString()
@@ -42,7 +19,7 @@ export class NewSheet {
   name!: string;
 
   @IsObject()
-  @IsSheet()
+  @IsRead(readSheetBody)
   body!: SheetBody;
 }
 

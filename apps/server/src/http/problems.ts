@@ -36,7 +36,7 @@ export function validationProblem(errors: readonly ValidationError[]): BadReques
 }
 
 function messageOf({ property, value }: ValidationError, rule: string, said: string): string {
-  if (rule === "isRoute") return said;
+  if (rule === "isRead") return said;
   if (rule === "whitelistValidation") return `there is no field ${property}`;
   const given = value === undefined ? "missing" : JSON.stringify(value).slice(0, 80);
   return `${property} is ${given}; it ${said.replace(`${property} `, "")}`;

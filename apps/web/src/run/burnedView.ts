@@ -56,7 +56,7 @@ export class BurnedView {
     const y0 = top - (moves.y[k] + dy * from) * scale;
     const [lx, ly] = [dx * (to - from) * scale, -dy * (to - from) * scale];
     const length = Math.sqrt(lx * lx + ly * ly);
-    const steps = Math.max(1, Math.ceil(length * 2));
+    const steps = Math.max(1, Math.ceil(length * 4));
     const each = length / steps;
     const half = (this.widthMm[moves.pass[k]] * scale) / 2;
     // A line is so wide across its way: what of that lies on a pixel covers it by as much.

@@ -1,4 +1,3 @@
-import { type SheetView } from "@hardline/contract";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useParams } from "react-router";
 import { useSheet } from "../api/sheets";
@@ -11,12 +10,10 @@ export function SheetPage() {
   const { sheetId = "" } = useParams();
   const { data: sheet, error } = useSheet(sheetId);
   useDocumentTitle(`${sheet?.name ?? "Sheet"}, Hard Line`);
-  if (sheet) return <SheetBench key={keyOf(sheet)} sheet={sheet} />;
+  if (sheet) return <SheetBench key={sheet.id} sheet={sheet} />;
   return (
     <Bay docket={error && <p className={bay.fault}>{error.message}</p>} readings={null}>
       {null}
     </Bay>
   );
 }
-
-const keyOf = ({ id }: SheetView): string => id;

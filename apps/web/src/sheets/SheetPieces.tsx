@@ -3,6 +3,7 @@ import { Select } from "@mantine/core";
 import { useTickets } from "../api/tickets";
 import bay from "../shared/bay/Bay.module.css";
 import { Typed } from "../shared/fields/Field";
+import css from "./SheetTable.module.css";
 import { type SheetWork } from "./useSheetWork";
 
 /** Which routes of which tickets go on the sheet, and how many of each. */
@@ -35,7 +36,7 @@ export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView
                   {stale ? ", changed since: arrange anew" : ""}
                 </small>
               </span>
-              <span style={{ width: 74 }}>
+              <span className={css.count}>
                 <Typed
                   label={`How many of ${known?.piece ?? "it"}`}
                   value={count}

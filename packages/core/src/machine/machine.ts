@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { routeErrorOf } from "../route/errors";
 import { materialKey } from "../route/route";
 import { type Rect } from "../raster/types";
 
@@ -80,6 +81,13 @@ export type Machine = z.output<typeof machineSchema>;
 export type BedLaser = z.output<typeof bedLaser>;
 export type KnifeCutter = z.output<typeof knifeCutter>;
 export type FilmPrinter = z.output<typeof filmPrinter>;
+
+/** @throws RouteError that names the setting, the value and what is allowed */
+export function readMachine(json: unknown): Machine {
+  const read = machineSchema.safeParse(json);
+  if (!read.success) throw routeErrorOf("machine", read.error, json);
+  return read.data;
+}
 
 /** The part of the bed that the head reaches, in mm from the bed's top left. */
 export const reachable = ({ bed, margins: m }: Pick<Machine, "bed" | "margins">): Rect => ({

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { routeErrorOf } from "../route/errors";
 
 /** How a job is run on a machine, as far as the job itself does not say. */
 export const runWish = z.strictObject({
@@ -13,3 +14,10 @@ export const runWish = z.strictObject({
   passes: z.array(z.string().max(80)).min(1).max(200).optional(),
 });
 export type RunWish = z.output<typeof runWish>;
+
+/** @throws RouteError that names the setting, the value and what is allowed */
+export function readRunWish(json: unknown): RunWish {
+  const read = runWish.safeParse(json);
+  if (!read.success) throw routeErrorOf("run", read.error, json);
+  return read.data;
+}

@@ -1,5 +1,6 @@
 import {
   finish,
+  GcodeReader,
   newBits,
   planRun,
   runWish,
@@ -138,8 +139,11 @@ test.each(["line", "power", "process"] as const)(
     expect(jobId).toBe("7");
     expect(Number(executed)).toBeGreaterThanOrEqual(at);
     expect(Number(executed)).toBeLessThan(lines.length);
-    // The state of the program, which the machine may have forgotten, and then what is left.
-    second.say(`JOB 7\nG21\nG90\nM3S0\nG1F18000\n${lines.slice(Number(executed)).join("\n")}\n`);
+    // What stands, which the machine may have forgotten, the run-up where a row was broken off, and then what is left.
+    const reader = new GcodeReader(laser);
+    lines.slice(0, Number(executed)).forEach((text, k) => reader.read(text, k + 1));
+    const again = [...reader.standing, ...reader.runUpTo(lines[Number(executed)], laser)];
+    second.say(`JOB 7\n${[...again, ...lines.slice(Number(executed))].join("\n")}\n`);
     await second.until((l) => l.startsWith("done"));
     const { png, twice } = await burned();
     expect([png.equals(wanted), twice]).toEqual([true, 0]);

@@ -59,6 +59,8 @@ export class StandIn {
   private made: (Made & { asks?: number; last?: true })[] = [];
   private stretches: Stretch[] = [];
   private fresh: Stretch[] = [];
+  /** Marked by lines that do not count as done yet. */
+  private readonly unsettled: Stretch[] = [];
   private clockFrom = { wall: 0, machine: 0 };
   private timer?: NodeJS.Timeout;
   private told = 0;
@@ -140,6 +142,7 @@ export class StandIn {
     const knife = this.machine.kind === "knife-cutter" ? this.machine : { cutMmPerS: 1, liftMs: 0 };
     this.hpgl = new HpglReader({ travelMmPerS, cutMmPerS: knife.cutMmPerS, liftMs: knife.liftMs });
     [this.lines, this.made, this.held, this.ends] = [[], [], false, false];
+    this.unsettled.length = 0;
     this.taken = this.executed;
   }
 
@@ -329,17 +332,21 @@ export class StandIn {
     const now =
       pace === 0 ? Infinity : this.clockFrom.machine + ((Date.now() - this.clockFrom.wall) / 1000) * pace;
     let done = 0;
-    let said = false;
+    let settled = false;
     for (const one of this.made) {
       if (one.to > now || this.jammed) break;
       if (this.held && one.burned.length === 0 && one.line !== this.executed) break;
       done++;
-      for (const { x0, y0, x1, y1 } of one.burned) this.fresh.push([one.line, x0, y0, x1, y1]);
+      for (const { x0, y0, x1, y1 } of one.burned) this.unsettled.push([one.line, x0, y0, x1, y1]);
+      for (let k = 0; k < (one.asks ?? 0); k++)
+        this.say(`${Math.round(one.x * 1000)},${Math.round(one.y * 1000)},0`);
+      // While the beam is on nothing counts as done: it answers late, and a mark would be short of its end.
+      if (one.burned.length > 0) continue;
+      settled = true;
+      for (const stretch of this.unsettled.splice(0)) this.fresh.push(stretch);
       this.executed = Math.max(this.executed, one.line);
       this.doneSeconds = one.to;
       this.atPlace = [one.x, one.y];
-      for (let k = 0; k < (one.asks ?? 0); k++)
-        this.say(`${Math.round(one.x * 1000)},${Math.round(one.y * 1000)},0`);
       if (loseLineAt !== null && this.executed >= loseLineAt) {
         this.faults.loseLineAt = null;
         this.made.splice(0, done);
@@ -347,23 +354,21 @@ export class StandIn {
         this.cutLine();
         return;
       }
-      // The beam that is on goes off where it was told to.
-      if (jamAt !== null && this.executed >= jamAt && one.burned.length === 0) {
+      if (jamAt !== null && this.executed >= jamAt) {
         this.faults.jamAt = null;
         this.jammed = true;
-        said = true;
       }
     }
     this.made.splice(0, done);
-    if (this.jammed && said) {
+    if (this.jammed) {
       this.flush();
       this.say(`jam ${this.executed}`);
       this.controller.standAt(...this.atPlace, this.doneSeconds);
       [this.made, this.lines] = [[], []];
       this.socket?.end();
     }
-    if (done > 0) this.flush(); // before anybody is told
-    if (done > 0 && this.executed !== this.told) {
+    if (settled) this.flush(); // before anybody is told
+    if (settled && this.executed !== this.told) {
       this.told = this.executed;
       this.say(`at ${this.executed} ${this.doneSeconds.toFixed(3)}`);
     }

@@ -1,0 +1,27 @@
+import { RouteError } from "@hardline/core";
+import { registerDecorator } from "class-validator";
+
+/** What is wrong with a value, in the words of whoever reads it; null when nothing is. */
+function faultOf(read: (value: unknown) => unknown, value: unknown): string | null {
+  try {
+    read(value);
+    return null;
+  } catch (error) {
+    if (error instanceof RouteError) return error.message;
+    throw error;
+  }
+}
+
+/** Something that core reads: what is wrong with it is said in core's own words. */
+export function IsRead(read: (value: unknown) => unknown) {
+  return (target: object, propertyName: string): void =>
+    registerDecorator({
+      name: "isRead",
+      target: target.constructor,
+      propertyName,
+      validator: {
+        validate: (value) => faultOf(read, value) === null,
+        defaultMessage: (about) => faultOf(read, about?.value) ?? "",
+      },
+    });
+}
