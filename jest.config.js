@@ -13,6 +13,9 @@ const swc = [
   },
 ];
 
+/** Minutes long: run by `npm run nightly`, with everything else. */
+const SLOW = ["/e2e/src/addStage\\.test\\.ts$", "/bench/src/known\\.test\\.ts$"];
+
 const esm = [
   "@swc/jest",
   { swcrc: false, module: { type: "commonjs" }, jsc: { target: "es2022", parser: { syntax: "ecmascript" } } },
@@ -25,7 +28,7 @@ const project = (displayName, folder, more = {}) => ({
   testEnvironment: "node",
   // The runner looks globals up through its sandbox, which makes every Math call many times slower; this one it hands in.
   sandboxInjectedGlobals: ["Math"],
-  testPathIgnorePatterns: ["/node_modules/", "/dist/", "/\\.local/"],
+  testPathIgnorePatterns: ["/node_modules/", "/dist/", "/\\.local/", ...(process.env.NIGHTLY ? [] : SLOW)],
   modulePathIgnorePatterns: ["/dist/", "/\\.local/"],
   transform: { "^.+\\.tsx?$": swc, "/node_modules/clipper2-ts/": esm },
   // Written as modules only, which the runner cannot require.
@@ -51,6 +54,7 @@ module.exports = {
     project("e2e", "e2e/src"),
   ],
   testTimeout: 240000,
-  maxWorkers: 2,
+  // One more than cores: many tests wait for a program or a machine.
+  maxWorkers: 3,
   reporters: ["default"],
 };

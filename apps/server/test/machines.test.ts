@@ -1,9 +1,12 @@
 import {
+  type ArtworkView,
+  type CurveView,
   type MachineView,
   type PieceView,
   type RenderView,
   type RunView,
   type SheetView,
+  type TicketView,
 } from "@hardline/contract";
 import { laidAt, type Lie } from "@hardline/core";
 import sharp from "sharp";
@@ -167,6 +170,21 @@ test("two runs wait in an order that can be changed; one that is stopped lets th
   const ends = [await until(c.id, state("done")), await until(b.id, state("done"))];
   expect(Date.parse(ends[0].endedAt!)).toBeLessThan(Date.parse(ends[1].startedAt!));
   expect((await ask<RunView>(url(`/api/runs/${a.id}`))).state).toBe("stopped");
+});
+
+test("a wedge is burned, photographed on the machine and read: slate's answer is found; with its curve tone is straight within 2 %", async () => {
+  const burnt = async (proof: string): Promise<CurveView> => {
+    const ticket = await ask<TicketView>(url(`/api/materials/slate/wedge${proof}`), "POST");
+    const done = await sent("bed-laser", {}, { routeId: ticket.routes[0].id });
+    expect([done.state, done.made]).toEqual(["done", { equal: true, twice: 0 }]);
+    const photo = Buffer.from(await (await fetch(url(`/api/runs/${done.id}/photo`))).arrayBuffer());
+    const taken = await fetch(url("/api/artworks?name=photo.png"), { method: "POST", body: photo });
+    const { id } = (await taken.json()) as ArtworkView;
+    return ask<CurveView>(url(`/api/materials/slate/curves/photo/${id}`), "POST");
+  };
+  const off = ({ readings }: CurveView) => Math.max(...readings.map(([made, seen]) => Math.abs(made - seen)));
+  expect(off(await burnt(""))).toBeGreaterThan(0.08);
+  expect(off(await burnt("?proof=1"))).toBeLessThan(0.02);
 });
 
 test("a jam, and a machine that refuses, are told with what to do", async () => {

@@ -1,3 +1,4 @@
+import { type RunPlanView } from "@hardline/contract";
 import {
   findMark,
   finish,
@@ -196,16 +197,10 @@ export class RunDriver {
 
   /** What a stand-in made, looked at: the burned picture beside the bitmap that was to be burned. */
   private async looked(): Promise<Parameters<RunsStore["set"]>[1]> {
-    const { bitmap, at } = this.run.plan!;
-    const { floor, host, machine } = this.known;
+    const { bitmap } = this.run.plan!;
+    const { floor, host } = this.known;
     if (!bitmap || !floor) return {};
-    const { width, height, dotsPerInch } = bitmap;
-    const [xMm, topMm] = [at[0], machine.bed.heightMm - at[1]];
-    const [fromLine, toLine] = this.run.plan!.passes.find((p) => p.use === "bitmap")!.lines;
-    const grid = { width, height, dotsPerInch, xMm, topMm, fromLine, toLine };
-    const query = new URLSearchParams(
-      Object.fromEntries(Object.entries(grid).map(([k, v]) => [k, String(v)])),
-    );
+    const query = burnedGrid(this.run.plan!, this.known);
     const response = await fetch(`http://${host}:${floor}/burned?${query}`).catch(() => null);
     if (!response?.ok) return {};
     const png = Buffer.from(await response.arrayBuffer());
@@ -213,6 +208,15 @@ export class RunDriver {
     const made = { equal: sha256 === bitmap.sha256, twice: Number(response.headers.get("X-Twice")) };
     return { burned_sha256: sha256, made: JSON.stringify(made) };
   }
+}
+
+/** Where the bitmap of a run lies on the bed, and which lines of the program burn it, for a stand-in's floor. */
+export function burnedGrid({ bitmap, at, passes }: RunPlanView, { machine }: KnownMachine): URLSearchParams {
+  const { width, height, dotsPerInch } = bitmap!;
+  const [fromLine, toLine] = passes.find((p) => p.use === "bitmap")!.lines;
+  const [xMm, topMm] = [at[0], machine.bed.heightMm - at[1]];
+  const grid = { width, height, dotsPerInch, xMm, topMm, fromLine, toLine };
+  return new URLSearchParams(Object.fromEntries(Object.entries(grid).map(([k, v]) => [k, String(v)])));
 }
 
 /** A set as it was kept in the database. */

@@ -123,6 +123,15 @@ export class RunsController {
     await this.stream(response, sent_sha256 ?? program_sha256, plan?.mediaType ?? "", `program of run ${id}`);
   }
 
+  @Get("runs/:id/photo")
+  @ApiOperation({ summary: "What lies burned on a simulated machine, as a hand-held camera sees it" })
+  async photo(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
+    response
+      .attachment(`run-${id}-photo.png`)
+      .type("image/png")
+      .send(await this.runs.photo(id));
+  }
+
   @Get("runs/:id/burned")
   @ApiOperation({ summary: "What the machine made of the bitmap: 1-bit PNG, 0 = burned" })
   async burned(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {

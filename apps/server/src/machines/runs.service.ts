@@ -1,5 +1,5 @@
 import { type MachineView, type NewRun, type QueuePlace, type RunView } from "@hardline/contract";
-import { runWish } from "@hardline/core";
+import { runWish, USUAL_MATERIALS } from "@hardline/core";
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
 import type pg from "pg";
 import { BlobStore } from "../blobs/blob.store";
@@ -12,7 +12,7 @@ import { Settings } from "../settings";
 import { SheetsService } from "../sheets/sheets.service";
 import { TicketsService } from "../tickets/tickets.service";
 import { MachinesService, type KnownMachine } from "./machines.service";
-import { RunDriver } from "./runDriver";
+import { burnedGrid, RunDriver } from "./runDriver";
 import { RunsStore, runView, type RunRow } from "./runs.store";
 
 const LOOK_MS = 250;
@@ -171,6 +171,30 @@ export class RunsService implements OnApplicationBootstrap, OnApplicationShutdow
     const ended = { state: "stopped" as const, ended_at: new Date() };
     await this.need(await this.runs.set(id, ended, ["ready", "queued", "paused", "held"]), id, "stopped");
     return this.get(id);
+  }
+
+  /** A photograph of what lies burned on a stand-in: what a shop would take with a camera. @throws ProblemException where there is none */
+  async photo(id: string): Promise<Buffer> {
+    const row = await this.runs.row(id);
+    const known = await this.machines.get(row.machine_key);
+    if (row.state !== "done" || !row.plan?.bitmap || !known.floor)
+      throw new ProblemException(
+        409,
+        "Nothing to photograph",
+        `Run ${id} has burned no bitmap on a simulated machine.`,
+      );
+    const query = burnedGrid(row.plan, known);
+    const material = row.route_id ? (await this.routes.get(String(row.route_id))).route.material : undefined;
+    const looks = USUAL_MATERIALS.find((m) => m.key === material);
+    query.set("material", material === "slate" ? "slate" : /wood/.test(material ?? "") ? "wood" : "usual");
+    query.set("bare", (looks?.bareColour ?? "#efe7d6").slice(1));
+    query.set("marked", (looks?.markColour ?? "#3a2a1c").slice(1));
+    query.set("seed", id);
+    const floor = `http://${known.host}:${known.floor}`;
+    const { job } = (await (await fetch(`${floor}/`)).json()) as { job: string };
+    if (job !== id)
+      throw new ProblemException(409, "Taken off", `Another piece lies on the bed now (run ${job}).`);
+    return Buffer.from(await (await fetch(`${floor}/photo?${query}`)).arrayBuffer());
   }
 
   /** Another place in its machine's queue. */

@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
 import { batchAct, useBatches, useBatchItems } from "../api/batches";
-import machines from "../machines/Machines.module.css";
+import room from "../shared/room/Room.module.css";
 import { tellFault } from "../shared/tell";
 import { timeText } from "../shared/time";
 import { TopBar } from "../shell/TopBar";
@@ -20,10 +20,10 @@ export function BatchesRoom() {
   const shown = open ?? batches[0]?.id ?? null;
   useDocumentTitle("Batches, Hard Line");
   return (
-    <div className={machines.page}>
+    <div className={room.page}>
       <TopBar />
-      <main className={machines.main}>
-        <div className={machines.head}>
+      <main className={room.main}>
+        <div className={room.head}>
           <h1>Batches</h1>
           <p>One house route over a folder of pictures, or a file for every line of a table.</p>
           <Button onClick={() => setMaking(true)}>New batch</Button>
@@ -99,12 +99,12 @@ function Items({ id }: { id: string }) {
   const { data: items = [] } = useBatchItems(id);
   return (
     <div className={css.items}>
-      <table className={machines.table}>
+      <table className={room.table}>
         <thead>
           <tr>
             <th scope="col">Picture or name</th>
             <th scope="col">State</th>
-            <th scope="col" className={machines.number}>
+            <th scope="col" className={room.number}>
               Files
             </th>
           </tr>
@@ -120,7 +120,7 @@ function Items({ id }: { id: string }) {
                 {item.state === "running" ? `${Math.round(item.progress * 100)} %` : item.state}
                 {item.error && <small>{item.error}</small>}
               </td>
-              <td className={`mono ${machines.number}`}>{item.files || "–"}</td>
+              <td className={`mono ${room.number}`}>{item.files || "–"}</td>
             </tr>
           ))}
         </tbody>

@@ -9,6 +9,7 @@ import { timeText } from "../shared/time";
 import { TopBar } from "../shell/TopBar";
 import { MachineForm } from "./MachineForm";
 import css from "./Machines.module.css";
+import room from "../shared/room/Room.module.css";
 
 const KINDS = {
   "bed-laser": "Bed laser, takes G-code",
@@ -24,10 +25,10 @@ export function MachinesRoom() {
   useDocumentTitle("Machines, Hard Line");
   const ended = runs.filter((r) => ["done", "stopped", "failed"].includes(r.state)).slice(0, 12);
   return (
-    <div className={css.page}>
+    <div className={room.page}>
       <TopBar />
-      <main className={css.main}>
-        <div className={css.head}>
+      <main className={room.main}>
+        <div className={room.head}>
           <h1>Machines</h1>
           <p>Runs wait here in their order. Those that ship with the program are simulated.</p>
         </div>
@@ -38,15 +39,15 @@ export function MachinesRoom() {
           ))}
         </div>
         {ended.length > 0 && (
-          <table className={css.table}>
+          <table className={room.table}>
             <thead>
               <tr>
                 <th scope="col">Runs that have ended</th>
                 <th scope="col">Machine</th>
-                <th scope="col" className={css.number}>
+                <th scope="col" className={room.number}>
                   Estimated
                 </th>
-                <th scope="col" className={css.number}>
+                <th scope="col" className={room.number}>
                   Took
                 </th>
                 <th scope="col">Came to</th>
@@ -60,8 +61,8 @@ export function MachinesRoom() {
                     <Link to={`/runs/${r.id}`}>{r.name}</Link>
                   </th>
                   <td>{r.machine}</td>
-                  <td className={`mono ${css.number}`}>{r.plan ? timeText(r.plan.seconds) : "–"}</td>
-                  <td className={`mono ${css.number}`}>{r.seconds === null ? "–" : timeText(r.seconds)}</td>
+                  <td className={`mono ${room.number}`}>{r.plan ? timeText(r.plan.seconds) : "–"}</td>
+                  <td className={`mono ${room.number}`}>{r.seconds === null ? "–" : timeText(r.seconds)}</td>
                   <td>{outcomeOf(r)}</td>
                   <td className="mono">{r.plan?.sha256.slice(0, 10) ?? "–"}</td>
                 </tr>

@@ -8,6 +8,7 @@ import { useMaterials } from "../api/house";
 import { TopBar } from "../shell/TopBar";
 import { MaterialForm } from "./MaterialForm";
 import css from "./Materials.module.css";
+import room from "../shared/room/Room.module.css";
 import { Swatch } from "./Swatch";
 import { WedgePanel } from "./WedgePanel";
 
@@ -18,10 +19,10 @@ export function MaterialsRoom() {
   const [wedge, setWedge] = useState<MaterialView | null>(null);
   useDocumentTitle("Materials, Hard Line");
   return (
-    <div className={css.page}>
+    <div className={room.page}>
       <TopBar />
-      <main className={css.main}>
-        <div className={css.head}>
+      <main className={room.main}>
+        <div className={room.head}>
           <h1>Materials</h1>
           <p>Choosing one for a route sets its polarity, resolution and limits.</p>
           <Button onClick={() => setOpen("new")}>New material</Button>
@@ -33,26 +34,26 @@ export function MaterialsRoom() {
         )}
         {isPending && <p aria-label="Loading materials">…</p>}
         {data.length > 0 && (
-          <table className={css.table}>
+          <table className={room.table}>
             <thead>
               <tr>
                 <th scope="col">Material</th>
                 <th scope="col">Takes a mark</th>
-                <th scope="col" className={css.number}>
+                <th scope="col" className={room.number}>
                   Dots/in
                 </th>
-                <th scope="col" className={css.number}>
+                <th scope="col" className={room.number}>
                   Mark, mm
                 </th>
-                <th scope="col" className={css.number}>
+                <th scope="col" className={room.number}>
                   Gap, mm
                 </th>
-                <th scope="col" className={css.number}>
+                <th scope="col" className={room.number}>
                   Stroke, mm
                 </th>
                 <th scope="col">Pattern</th>
                 <th scope="col">Wedge</th>
-                <th scope="col" className={css.number}>
+                <th scope="col" className={room.number}>
                   Routes
                 </th>
               </tr>
@@ -67,10 +68,10 @@ export function MaterialsRoom() {
                     </button>
                   </th>
                   <td>{m.answer}</td>
-                  <td className={`mono ${css.number}`}>{figure(m.dotsPerInch)}</td>
-                  <td className={`mono ${css.number}`}>{figure(m.dotMm, 3)}</td>
-                  <td className={`mono ${css.number}`}>{figure(m.gapMm, 3)}</td>
-                  <td className={`mono ${css.number}`}>{figure(m.strokeMm, 3)}</td>
+                  <td className={`mono ${room.number}`}>{figure(m.dotsPerInch)}</td>
+                  <td className={`mono ${room.number}`}>{figure(m.dotMm, 3)}</td>
+                  <td className={`mono ${room.number}`}>{figure(m.gapMm, 3)}</td>
+                  <td className={`mono ${room.number}`}>{figure(m.strokeMm, 3)}</td>
                   <td>{m.pattern === "screen" ? `screen, ${figure(m.linesPerInch)} lines/in` : m.pattern}</td>
                   <td onClick={(e) => e.stopPropagation()}>
                     <button type="button" className={css.wedge} onClick={() => setWedge(m)}>
@@ -79,7 +80,7 @@ export function MaterialsRoom() {
                         : "Measure"}
                     </button>
                   </td>
-                  <td className={`mono ${css.number}`}>{m.inUse || "–"}</td>
+                  <td className={`mono ${room.number}`}>{m.inUse || "–"}</td>
                 </tr>
               ))}
             </tbody>

@@ -250,6 +250,14 @@ function RunReadings({ run }: { run: RunView }) {
           <a href={run.burnedUrl!} target="_blank" rel="noreferrer">
             The burned picture
           </a>
+          <br />
+          <a
+            href={`/api/runs/${run.id}/photo`}
+            download
+            title="As a camera held by hand sees the simulated piece"
+          >
+            A photograph of the piece
+          </a>
         </>
       )}
       <h2>Program</h2>

@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { Link, useNavigate } from "react-router";
 import { useNewSheet, useSheets } from "../api/sheets";
-import css from "../machines/Machines.module.css";
+import css from "../shared/room/Room.module.css";
 import { LevelMark } from "../shared/level";
 import { tellFault } from "../shared/tell";
 import { TopBar } from "../shell/TopBar";

@@ -1,8 +1,20 @@
-import { BurnedDots, draggedEdge, finish, writeBitsPng, type DotGrid } from "@hardline/core";
+import {
+  answered,
+  ANSWERS_OF,
+  BurnedDots,
+  draggedEdge,
+  finish,
+  photographed,
+  writeBitsPng,
+  writeRgbaPng,
+} from "@hardline/core";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { type Faults } from "./faults";
 import { laidIn } from "./printedSheet";
 import { type StandIn } from "./standIn";
+
+/** Pixels across a photograph. */
+const PHOTO_WIDTH = 1400;
 
 /**
  * What somebody on the shop floor does at a stand-in, over HTTP: look at what it made, set what goes wrong, switch it off
@@ -58,19 +70,24 @@ export class Floor {
         return json(machine.sheet);
       }
       case "GET /burned": {
-        const number = (name: string) => Number(searchParams.get(name));
-        const grid: DotGrid = {
-          ...{ width: number("width"), height: number("height"), dotsPerInch: number("dotsPerInch") },
-          ...{ xMm: number("xMm"), topMm: number("topMm") },
-        };
-        const dots = new BurnedDots(grid);
-        // Lines that are cut may run along a row, and are no dots of it.
-        const [from, to] = [number("fromLine"), number("toLine") || Infinity];
-        for (const [line, x0, y0, x1, y1] of machine.marked)
-          if (line >= from && line <= to) dots.add({ x0, y0, x1, y1 });
+        const dots = this.burned(searchParams);
         response.setHeader("Content-Type", "image/png");
         response.setHeader("X-Twice", String(dots.twice));
-        response.end(Buffer.from(finish(writeBitsPng(dots.bits, grid.dotsPerInch))));
+        response.end(Buffer.from(finish(writeBitsPng(dots.bits, dots.grid.dotsPerInch))));
+        return;
+      }
+      case "GET /photo": {
+        // What the material made of it, as a camera held by hand sees it.
+        const { bits, grid } = this.burned(searchParams);
+        const answer = ANSWERS_OF[searchParams.get("material") ?? "usual"] ?? ANSWERS_OF.usual;
+        const colour = (name: string) => parseInt(searchParams.get(name) ?? "0", 16);
+        const marks = finish(answered(bits, grid.dotsPerInch, answer));
+        const colours = { bare: colour("bare"), marked: colour("marked") };
+        const photo = finish(
+          photographed(marks, colours, PHOTO_WIDTH, Number(searchParams.get("seed") ?? 1)),
+        );
+        response.setHeader("Content-Type", "image/png");
+        response.end(Buffer.from(finish(writeRgbaPng(photo, 72))));
         return;
       }
       case "GET /lines": {
@@ -100,6 +117,20 @@ export class Floor {
         response.statusCode = 404;
         response.end();
     }
+  }
+
+  /** Dots of a grid that lie burned on the bed. */
+  private burned(query: URLSearchParams): BurnedDots {
+    const number = (name: string) => Number(query.get(name));
+    const dots = new BurnedDots({
+      ...{ width: number("width"), height: number("height"), dotsPerInch: number("dotsPerInch") },
+      ...{ xMm: number("xMm"), topMm: number("topMm") },
+    });
+    // Lines that are cut may run along a row, and are no dots of it.
+    const [from, to] = [number("fromLine"), number("toLine") || Infinity];
+    for (const [line, x0, y0, x1, y1] of this.machine.marked)
+      if (line >= from && line <= to) dots.add({ x0, y0, x1, y1 });
+    return dots;
   }
 }
 
