@@ -54,7 +54,6 @@ module.exports = {
     project("e2e", "e2e/src"),
   ],
   testTimeout: 240000,
-  // One more than cores: many tests wait for a program or a machine.
-  maxWorkers: 3,
+  maxWorkers: 2,
   reporters: ["default"],
 };
