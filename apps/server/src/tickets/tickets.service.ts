@@ -127,7 +127,7 @@ export class TicketsService {
         select jsonb_agg(jsonb_build_object(
           'id', r.id::text, 'name', v.body->>'name', 'revision', r.revision, 'looks', v.looks, 'stops', v.stops,
           'thumbnail', v.thumbnail_sha256 is not null,
-          'handedOver', exists (select from renders d where d.route_id = r.id and d.revision = r.revision and d.state = 'done')
+          'handedOver', exists (select from renders d where d.route_id = r.id and d.revision = r.revision and d.state = 'done' and d.kind = 'hand over')
         ) order by r.id) as routes
         from routes r join route_revisions v on v.route_id = r.id and v.revision = r.revision
         where r.ticket_id = t.id

@@ -34,7 +34,7 @@ export function MaterialsRoom() {
         )}
         {isPending && <p aria-label="Loading materials">…</p>}
         {data.length > 0 && (
-          <table className={room.table}>
+          <table className={`${room.table} ${css.table}`}>
             <thead>
               <tr>
                 <th scope="col">Material</th>
