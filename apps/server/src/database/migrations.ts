@@ -226,6 +226,11 @@ const MIGRATIONS: Record<string, Migration> = {
         );
     },
   },
+  "006-sheet-checks": {
+    async up(db) {
+      await sql`alter table sheets add column checks jsonb not null default '[]'`.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

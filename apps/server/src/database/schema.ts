@@ -9,6 +9,7 @@ import {
 } from "@hardline/contract";
 import {
   type ArtworkReading,
+  type Check,
   type Machine,
   type Placing,
   type RunWish,
@@ -130,6 +131,8 @@ export interface Schema {
     placings: JSONColumnType<Placing[], string | undefined, string>;
     /** Of each route, the revision whose outline was arranged. */
     revisions: JSONColumnType<Record<string, number>, string | undefined, string>;
+    /** As they were found when it was last saved, or looked at. */
+    checks: JSONColumnType<Check[], string | undefined, string>;
     created_at: Stamp;
   };
   batches: {

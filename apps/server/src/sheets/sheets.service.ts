@@ -38,7 +38,7 @@ export class SheetsService {
   async get(id: string): Promise<SheetView> {
     const row = await this.database.selectFrom("sheets").selectAll().where("id", "=", id).executeTakeFirst();
     if (!row) throw notFound("sheet", id);
-    return this.view(row);
+    return this.looked(row);
   }
 
   async create({ name, body }: NewSheet): Promise<SheetView> {
@@ -66,7 +66,7 @@ export class SheetsService {
       .where("version", "=", version)
       .returningAll()
       .executeTakeFirst();
-    if (row) return this.view(row);
+    if (row) return this.looked(row);
     const current = await this.get(id);
     throw new ProblemException(
       409,
@@ -132,13 +132,35 @@ export class SheetsService {
     }));
   }
 
-  private async view({ id, name, version, body, placings, revisions, created_at }: Row): Promise<SheetView> {
+  private async view({
+    id,
+    name,
+    version,
+    body,
+    placings,
+    revisions,
+    checks,
+    created_at,
+  }: Row): Promise<SheetView> {
     const read = readSheetBody(body);
     const pieces = await this.pieces(read.pieces.map((p) => p.routeId));
     return {
-      ...{ id: String(id), name, version, body: read, placings, revisions, pieces },
-      ...{ checks: await this.checks(read, placings, revisions), createdAt: created_at.toISOString() },
+      ...{ id: String(id), name, version, body: read, placings, revisions, pieces, checks },
+      createdAt: created_at.toISOString(),
     };
+  }
+
+  /** A sheet looked at anew. What is found is kept, so that a list of sheets need not look at each. */
+  private async looked(row: Row): Promise<SheetView> {
+    const checks = await this.checks(readSheetBody(row.body), row.placings, row.revisions);
+    if (JSON.stringify(checks) !== JSON.stringify(row.checks))
+      await this.database
+        .updateTable("sheets")
+        .set({ checks: JSON.stringify(checks) })
+        .where("id", "=", String(row.id))
+        .where("version", "=", row.version)
+        .execute();
+    return this.view({ ...row, checks });
   }
 
   /** What the sheet is looked at for, as far as the outlines of its pieces are known. */

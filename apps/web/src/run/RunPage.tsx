@@ -1,5 +1,5 @@
 import { type RouteView, type RunView } from "@hardline/contract";
-import { figure, secondsIn } from "@hardline/core";
+import { figure, moveAt, secondOfLine, secondsIn, type Timeline } from "@hardline/core";
 import { Button, Progress } from "@mantine/core";
 import { useDocumentTitle, useHotkeys } from "@mantine/hooks";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -187,7 +187,7 @@ export function RunPage() {
           <PlayBar
             {...{ seconds, playing, setPlaying, pace, setPace, setSecond }}
             second={shown}
-            doing={timeline ? passAtSecond(timeline, shown) : "reading"}
+            doing={timeline ? passAt(timeline, shown) : "reading"}
           />
         </>
       ) : null}
@@ -278,28 +278,8 @@ function RunReadings({ run }: { run: RunView }) {
   );
 }
 
-type Timeline = NonNullable<ReturnType<typeof useTimeline>>;
-
-/** The second at which a line of the program is done. */
-function secondOfLine({ moves, start }: Timeline, line: number): number {
-  let [low, high] = [0, moves.count];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (moves.line[middle] <= line) low = middle + 1;
-    else high = middle;
-  }
-  return start[low];
-}
-
-function passAtSecond({ moves, start }: Timeline, second: number): string {
-  let [low, high] = [0, moves.count];
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (start[middle] <= second) low = middle;
-    else high = middle;
-  }
-  return moves.passes[moves.pass[low]] ?? "";
-}
+const passAt = (timeline: Timeline, second: number): string =>
+  timeline.moves.passes[timeline.moves.pass[moveAt(timeline, second)]] ?? "";
 
 /** Colours of the material that the run's route is for. */
 function useColours(run: RunView | undefined) {

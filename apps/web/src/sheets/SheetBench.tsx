@@ -1,7 +1,7 @@
 import { type RenderView, type SheetView } from "@hardline/contract";
-import { checkSheet, figure, nestPieces, usedShare, type Placing } from "@hardline/core";
+import { figure, type Placing } from "@hardline/core";
 import { Button, Progress } from "@mantine/core";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { ask } from "../api/client";
 import { newRun, useMachines } from "../api/machines";
@@ -22,7 +22,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
   const { data: machines = [] } = useMachines();
   const machine = machines.find((m) => m.machine.key === sheet.body.machine)?.machine;
   const work = useSheetWork(sheet, machine);
-  const { body, placings, pieces, ready, arranging } = work;
+  const { body, placings, ready, arranging, measured } = work;
   const [at, setAt] = useState(0);
   const [chosen, setChosen] = useState<number | null>(null);
   const [render, setRender] = useState<RenderView | null>(null);
@@ -32,30 +32,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
   );
   const sheets = placings.reduce((most, p) => Math.max(most, p.sheet + 1), 0);
   const shown = Math.min(at, Math.max(0, sheets - 1));
-  const counts = body.pieces.map((p) => p.count);
-  const all = counts.reduce((sum, n) => sum + n, 0);
-
-  // While it is arranged, or dragged, checks would lag behind: they are told when it rests.
-  const measured = useMemo(() => {
-    if (!ready) return null;
-    const wanted = nestPieces(
-      pieces.map((p) => ({ outline: Float64Array.from(p!.outline), box: p!.box })),
-      counts,
-      body,
-    );
-    const printed = pieces.some((p) => p!.printed);
-    return {
-      used: usedShare(wanted, placings, body),
-      checks:
-        arranging === null
-          ? checkSheet(wanted, placings, body, all, {
-              ...{ reach: machine?.margins, printed },
-              readsMarks: machine?.kind === "knife-cutter",
-            })
-          : null,
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [ready, placings, body, arranging, machine]);
+  const all = body.pieces.reduce((sum, p) => sum + p.count, 0);
 
   const makeFiles = async (): Promise<void> => {
     await work.flush();
@@ -154,7 +131,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
             ]}
           />
           <h2>Checks</h2>
-          {measured?.checks ? <Checks of={measured.checks} /> : <p className={bay.note}>When it rests</p>}
+          {measured ? <Checks of={measured.checks} /> : <p className={bay.note}>When it rests</p>}
         </>
       }
     >
@@ -205,17 +182,7 @@ function ChosenCopy({ at, one, work }: { at: number; one: Placing; work: ReturnT
           Turn, now {one.turnDegrees}°
         </button>
         {one.kept && (
-          <button
-            type="button"
-            className={bay.plain}
-            onClick={() => {
-              const placings = work.placings.map((p, k) => (k === at ? { ...p, kept: undefined } : p));
-              work.put({
-                placings,
-                body: { ...work.body, kept: placings.filter((p) => p.kept).map(({ kept: _, ...p }) => p) },
-              });
-            }}
-          >
+          <button type="button" className={bay.plain} onClick={() => work.release(at)}>
             Let it go
           </button>
         )}

@@ -1,11 +1,12 @@
 import {
   arrange,
+  checkSheet,
   drive,
-  giveWay,
+  Laying,
   nestPieces,
-  spacingOf,
-  stockOf,
+  usedShare,
   type Arrangement,
+  type Check,
   type Placing,
   type SheetReach,
   type SheetSettings,
@@ -28,6 +29,11 @@ const ringed = (pieces: readonly LaidPiece[]) =>
       ? { bits: { width: 0, height: 0, stride: 0, data: new Uint8Array() }, dotsPerInch }
       : null,
   }));
+
+export interface Measured {
+  readonly used: number;
+  readonly checks: readonly Check[];
+}
 
 const TELL_MS = 150;
 let stopped = { aborted: false };
@@ -68,19 +74,38 @@ const nester = {
   stop(): void {
     stopped.aborted = true;
   },
+  /** What a sheet is looked at for, and how much of its stock is used. */
+  measure(
+    pieces: readonly LaidPiece[],
+    counts: readonly number[],
+    settings: SheetSettings,
+    placings: readonly Placing[],
+    about: Parameters<typeof checkSheet>[4],
+  ): Measured {
+    const wanted = nestPieces(ringed(pieces), counts, settings);
+    const all = counts.reduce((sum, n) => sum + n, 0);
+    return {
+      used: usedShare(wanted, placings, settings),
+      checks: checkSheet(wanted, placings, settings, all, about),
+    };
+  },
   /** One copy dragged, and the others out of its way. */
   async drag(
     pieces: readonly LaidPiece[],
-    counts: readonly number[],
     settings: SheetSettings,
     reach: SheetReach | undefined,
     placings: readonly Placing[],
     moved: { readonly at: number; readonly to: Placing },
   ): Promise<Placing[]> {
-    const wanted = nestPieces(ringed(pieces), counts, settings);
-    return drive(giveWay(wanted, stockOf(settings, reach), spacingOf(settings), placings, moved), { pause });
+    const { rounds: _, kept: __, ...room } = settings;
+    const key = JSON.stringify([room, reach, pieces.map((p) => [p.box, p.outline.length, p.dotsPerInch])]);
+    if (laying?.key !== key) laying = { key, of: new Laying(ringed(pieces), settings, reach) };
+    return drive(laying.of.lay(placings, moved.at, moved.to), { pause });
   },
 };
+
+/** Of the sheet that is at hand: it knows which outlines fit beside which. */
+let laying: { readonly key: string; readonly of: Laying } | null = null;
 
 export type Nester = typeof nester;
 expose(nester);

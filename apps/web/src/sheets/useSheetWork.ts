@@ -6,12 +6,18 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { ask, Refusal } from "../api/client";
 import { pieceOf } from "../api/sheets";
 import { tellFault } from "../shared/tell";
-import { type Nester } from "./nestWorker";
+import { type Measured, type Nester } from "./nestWorker";
 
 /** A piece as it was made, and of which revision. */
 export interface KnownPiece extends PieceView {
   readonly revision: number;
 }
+
+/** Settings with the copies that lie where a hand put them. */
+const withKept = (body: SheetBody, placings: readonly Placing[]): SheetBody => ({
+  ...body,
+  kept: placings.filter((p) => p.kept).map(({ kept: _, ...p }) => p),
+});
 
 /** A sheet at work: its settings and where its copies lie, saved as they change. */
 export function useSheetWork(sheet: SheetView, machine: Machine | undefined) {
@@ -81,8 +87,27 @@ export function useSheetWork(sheet: SheetView, machine: Machine | undefined) {
   const ordered = body.pieces.map(({ routeId }) => pieces.get(routeId));
   const ready = ordered.length > 0 && ordered.every(Boolean);
   const laid = ordered.map((p) => p!);
-  const counts = body.pieces.map((p) => p.count);
   const reach = machine?.margins;
+
+  // Measured beside the page, and only when it rests: outlines are compared with one another.
+  const [measured, setMeasured] = useState<Measured | null>(null);
+  const rests = arranging === null;
+  useEffect(() => {
+    if (!ready || !rests || !nester.current) return;
+    let live = true;
+    const about = {
+      ...{ reach: machine?.margins, readsMarks: machine?.kind === "knife-cutter" },
+      printed: laid.some((p) => p.printed),
+    };
+    const counts = body.pieces.map((p) => p.count);
+    void nester.current
+      .measure(laid, counts, body, placings, about)
+      .then((found) => live && setMeasured(found));
+    return () => {
+      live = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `laid` is made anew from `pieces` each time
+  }, [ready, rests, placings, body, machine, pieces]);
 
   const put = (next: Partial<{ name: string; body: SheetBody; placings: readonly Placing[] }>): void => {
     const all = { name, body, placings, ...next };
@@ -121,12 +146,15 @@ export function useSheetWork(sheet: SheetView, machine: Machine | undefined) {
   async function lay(at: number, to: Placing, done: boolean): Promise<void> {
     if (!ready || !nester.current) return;
     const kept = { ...to, kept: true as const };
-    const moved = await nester.current.drag(laid, counts, body, reach, placings, { at, to: kept });
+    const moved = await nester.current.drag(laid, body, reach, placings, { at, to: kept });
     if (!done) return setPlacings(moved);
-    put({
-      placings: moved,
-      body: { ...body, kept: moved.filter((p) => p.kept).map(({ kept: _, ...p }) => p) },
-    });
+    put({ placings: moved, body: withKept(body, moved) });
+  }
+
+  /** A copy that was put by hand may be moved again. */
+  function release(at: number): void {
+    const next = placings.map((p, k) => (k === at ? { ...p, kept: undefined } : p));
+    put({ placings: next, body: withKept(body, next) });
   }
 
   return {
@@ -136,11 +164,13 @@ export function useSheetWork(sheet: SheetView, machine: Machine | undefined) {
     pieces: ordered,
     ready,
     arranging,
+    measured: rests ? measured : null,
     saved,
     put,
     arrange,
     stop,
     lay,
+    release,
     flush: () => saving.current,
   };
 }

@@ -22,6 +22,9 @@ export const runOrder = (sets: readonly PathSet[]): PathSet[] =>
     .sort((a, b) => ORDER.indexOf(a.set.use) - ORDER.indexOf(b.set.use) || a.given - b.given)
     .map(({ set }) => set);
 
+/** What a set is run as: its pass, or by its own name. */
+export const passName = ({ pass, name }: PathSet): string => pass?.name ?? name;
+
 /** What the results of a route give a machine to do: its dots, and the lines that it follows. */
 export function jobOf(name: string, results: readonly Result[]): Pick<Job, "name" | "bitmaps" | "sets"> {
   const bitmaps: Job["bitmaps"][number][] = [];

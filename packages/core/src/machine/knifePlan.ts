@@ -4,12 +4,12 @@ import { flattened } from "../path/flatten";
 import { boxWith } from "../path/pathSet";
 import { goneOn, holderPath } from "./blade";
 import { movesOfHpgl } from "./hpgl";
-import { runOrder, type Job } from "./job";
+import { passName, runOrder, type Job } from "./job";
 import { checkReach } from "./laserPlan";
 import { reachable, type KnifeCutter } from "./machine";
 import { ordered } from "./order";
-import { ProgramText, type MachineProgram, type ProgramPass } from "./program";
-import { type RunWish } from "./wish";
+import { plainText, ProgramText, type MachineProgram, type ProgramPass } from "./program";
+import { isWished, type RunWish } from "./wish";
 
 /** Curves become straight pieces that stay this near to them, in mm. */
 const FLAT_MM = 0.002;
@@ -41,16 +41,16 @@ export function* planKnife(
   const box = boxWith(runOrder(job.sets), job.widthMm, job.heightMm);
   const at = wish.at ?? [reach.x + machine.bladeOffsetMm - box.x, reach.y + machine.bladeOffsetMm - box.y];
   const onBed: OnBed = lies ?? ((x, y) => [at[0] + x, at[1] + y]);
-  const sets = runOrder(job.sets).filter((s) => !wish.passes || wish.passes.includes(s.pass?.name ?? s.name));
+  const sets = runOrder(job.sets).filter((s) => isWished(wish, passName(s)));
   const text = new ProgramText();
   const line = (words: string): void => text.line(words);
-  line(`CO"${job.name.replace(/[^\x20\x21\x23-\x7e]/g, "")}";`);
+  line(`CO"${plainText(job.name)}";`);
   line(`IN;IP0,0,${PLOTTER},${PLOTTER};SC0,${UNITS},0,${UNITS};OA;`);
   const passes: ProgramPass[] = [];
   let here: readonly [number, number] = [0, 0];
   let facing = 0; // the blade lies along x when the machine is switched on
   for (const [k, set] of sets.entries()) {
-    const name = set.pass?.name ?? set.name;
+    const name = passName(set);
     const first = text.lines + 1;
     const lines = flattened(set, FLAT_MM).map(({ points, closed }) => {
       const out = new Float64Array(points.length);
@@ -63,9 +63,7 @@ export function* planKnife(
     });
     const order = yield* portion(ordered(lines, here), k / sets.length, (k + 1) / sets.length);
     const mmPerS = set.pass ? Math.min(set.pass.speed, machine.cutMmPerS) : machine.cutMmPerS;
-    line(
-      `CO"pass ${name.replace(/[^\x20\x21\x23-\x7e]/g, "")}";SP${k + 1};VS${Math.round(mmPerS * 100) / 1000};OA;`,
-    );
+    line(`CO"pass ${plainText(name)}";SP${k + 1};VS${Math.round(mmPerS * 100) / 1000};OA;`);
     for (const { points, closed } of order.lines) {
       const gone = closed && machine.overcutMm > 0 ? goneOn(points, machine.overcutMm) : points;
       const held = holderPath(gone, machine.bladeOffsetMm, facing);

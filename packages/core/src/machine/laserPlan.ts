@@ -4,13 +4,13 @@ import { portion, type Work } from "../maths/work";
 import { flattened } from "../path/flatten";
 import { boxWith, type PathSet } from "../path/pathSet";
 import { GcodeReader, movesOfGcode } from "./gcode";
-import { runOrder, type Job } from "./job";
+import { passName, runOrder, type Job } from "./job";
 import { MachineError, reachable, type BedLaser } from "./machine";
 import { runUpOf } from "./motion";
 import { ordered } from "./order";
-import { decimal, ProgramText, type MachineProgram, type ProgramPass } from "./program";
+import { decimal, plainText, ProgramText, type MachineProgram, type ProgramPass } from "./program";
 import { stretchesOf } from "./rows";
-import { type RunWish } from "./wish";
+import { isWished, type RunWish } from "./wish";
 import { FULL_POWER } from "./words";
 
 /** Curves become straight pieces that stay this near to them, in mm. */
@@ -21,7 +21,7 @@ const BLANK_MM = 3;
 /** Names that dots and lines of a job may be run by, in their order. */
 export const passNames = (job: Job): string[] => [
   ...job.bitmaps.map((b) => b.name),
-  ...runOrder(job.sets).map((s) => s.pass?.name ?? s.name),
+  ...runOrder(job.sets).map(passName),
 ];
 
 /**
@@ -34,9 +34,9 @@ export const passNames = (job: Job): string[] => [
  */
 export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<MachineProgram> {
   const speed = wish.mmPerS ?? machine.burnMmPerS;
-  const wanted = (name: string) => !wish.passes || wish.passes.includes(name);
+  const wanted = (name: string) => isWished(wish, name);
   const bitmaps = job.bitmaps.filter((b) => wanted(b.name));
-  const sets = runOrder(job.sets).filter((s) => wanted(s.pass?.name ?? s.name));
+  const sets = runOrder(job.sets).filter((s) => wanted(passName(s)));
   for (const { dotsPerInch } of bitmaps) checkPitch(dotsPerInch, machine);
   const reach = reachable(machine);
   const early = (speed * machine.responseMs) / 1000;
@@ -46,7 +46,7 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
   const at = wish.at ?? [reach.x + Math.max(runUp, -box.x), reach.y - box.y];
   const text = new ProgramText();
   const line = (words: string): void => text.line(`N${text.lines + 1}${words}`);
-  line(`(${plain(job.name)})`);
+  line(`(${plainText(job.name)})`);
   for (const words of ["G21", "G90", "M5", "S0"]) line(words);
   const passes: ProgramPass[] = [];
   const place = new Place(machine, at);
@@ -54,19 +54,19 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
   let done = 0;
   for (const { name, bits, dotsPerInch } of bitmaps) {
     const first = text.lines + 1;
-    line(`(pass ${plain(name)})`);
-    const rows = yield* portion(
+    line(`(pass ${plainText(name)})`);
+    const written = yield* portion(
       writeRows(line, place, bits, dotsPerInch, { speed, early, runUp, machine, wish }),
       (0.7 * done) / all,
       (0.7 * ++done) / all,
     );
-    passes.push({ name, use: "bitmap", lines: [first, text.lines], rows });
+    passes.push({ name, use: "bitmap", lines: [first, text.lines], ...written });
   }
   let here: readonly [number, number] = [0, 0];
   for (const set of sets) {
-    const name = set.pass?.name ?? set.name;
+    const name = passName(set);
     const first = text.lines + 1;
-    line(`(pass ${plain(name)})`);
+    line(`(pass ${plainText(name)})`);
     const order = yield* portion(
       ordered(linesOf(set, place), here),
       (0.7 * done) / all,
@@ -94,9 +94,6 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
   checkReach(moves.x, moves.y, machine);
   return { mediaType: "text/x-gcode", extension: "gcode", bytes, passes, at, moves };
 }
-
-/** A text that is safe in a comment of a program. */
-const plain = (text: string): string => text.normalize("NFKD").replace(/[^\x20-\x27\x2a-\x7e]/g, "");
 
 /** From mm of the job, y down, to mm of the machine, y up. */
 class Place {
@@ -156,17 +153,17 @@ interface RowWish {
   readonly wish: RunWish;
 }
 
-/** Rows of a bitmap from top to bottom. @returns how many had a mark */
+/** Rows of a bitmap from top to bottom. @returns how many had a mark, and what running all of their width would add */
 function* writeRows(
   line: (words: string) => void,
   place: Place,
   bits: Job["bitmaps"][number]["bits"],
   dotsPerInch: number,
   { speed, early, runUp, wish }: RowWish,
-): Work<number> {
+): Work<{ readonly rows: number; readonly cornersMm: number }> {
   const dot = MM_PER_INCH / dotsPerInch;
   const power = Math.round((wish.power / 100) * FULL_POWER);
-  let rows = 0;
+  let [rows, left, right, run] = [0, Infinity, 0, 0];
   let back = false;
   line("M3S0");
   line(`G1F${decimal(speed * 60)}`);
@@ -175,6 +172,8 @@ function* writeRows(
     const stretches = stretchesOf(bits, row);
     if (stretches.length === 0) continue;
     rows++;
+    const [from, to] = [stretches[0].from, stretches[stretches.length - 1].to];
+    [left, right, run] = [Math.min(left, from), Math.max(right, to), run + to - from];
     const way = back ? -1 : 1;
     if (back) stretches.reverse();
     const start = (s: (typeof stretches)[number]) => place.x((way > 0 ? s.from : s.to) * dot) - way * early;
@@ -193,5 +192,5 @@ function* writeRows(
     line(`G1X${decimal(end(last) + way * runUp)}S0`);
     if (wish.bothWays) back = !back;
   }
-  return rows;
+  return { rows, cornersMm: rows > 0 ? ((right - left) * rows - run) * dot : 0 };
 }

@@ -2,14 +2,13 @@ import { portion, type Work } from "../maths/work";
 import { type Job } from "./job";
 import { planKnife, type OnBed } from "./knifePlan";
 import { planLaser } from "./laserPlan";
-import { MachineError, type BedLaser, type Machine } from "./machine";
+import { MachineError, type Machine } from "./machine";
 import { type Moves } from "./moves";
 import { planPrinter } from "./printerPlan";
 import { type MachineProgram } from "./program";
 import { passSeconds, secondsIn, timelineOf } from "./timeline";
 import { type RunWish } from "./wish";
 import { type Rect } from "../raster/types";
-import { stretchesOf } from "./rows";
 
 /** A program, and what is known of its run before it begins. */
 export interface RunPlan {
@@ -35,12 +34,13 @@ export function* planRun(job: Job, machine: Machine, wish: RunWish, lies?: OnBed
   const timeline = yield* portion(timelineOf(program.moves, machine), 0.8, 1);
   const given = program.passes.reduce((sum, p) => sum + (p.givenMm ?? 0), 0);
   const run = program.passes.reduce((sum, p) => sum + (p.travelMm ?? 0), 0);
+  const cornersMm = program.passes.reduce((sum, p) => sum + (p.cornersMm ?? 0), 0);
   return {
     program,
     seconds: secondsIn(timeline),
     passes: passSeconds(timeline),
     travels: travelled(program.moves, machine),
-    cornersSeconds: machine.kind === "bed-laser" ? cornersOf(job, machine, wish) : 0,
+    cornersSeconds: cornersMm / (wish.mmPerS ?? (machine.kind === "bed-laser" ? machine.burnMmPerS : 1)),
     savedMm: Math.max(0, given - run),
   };
 }
@@ -64,24 +64,4 @@ function travelled({ x, y, count }: Moves, { bed }: Machine): Rect {
     [bottom, top] = [Math.min(bottom, y[k]), Math.max(top, y[k])];
   }
   return { x: left, y: bed.heightMm - top, width: right - left, height: top - bottom };
-}
-
-/** Seconds that rows would take longer if each ran over the whole width of the marks. */
-function cornersOf(job: Job, machine: BedLaser, wish: RunWish): number {
-  const speed = wish.mmPerS ?? machine.burnMmPerS;
-  let seconds = 0;
-  for (const { name, bits, dotsPerInch } of job.bitmaps) {
-    if (wish.passes && !wish.passes.includes(name)) continue;
-    let [left, right, sum, rows] = [Infinity, 0, 0, 0];
-    for (let row = 0; row < bits.height; row++) {
-      const stretches = stretchesOf(bits, row);
-      if (stretches.length === 0) continue;
-      const [from, to] = [stretches[0].from, stretches[stretches.length - 1].to];
-      [left, right] = [Math.min(left, from), Math.max(right, to)];
-      sum += to - from;
-      rows++;
-    }
-    if (rows > 0) seconds += (((right - left) * rows - sum) * (25.4 / dotsPerInch)) / speed;
-  }
-  return seconds;
 }

@@ -7,7 +7,7 @@ import { MachineError, reachable, type FilmPrinter } from "./machine";
 import { MoveList, type Moves } from "./moves";
 import { decimal, type MachineProgram } from "./program";
 import { stretchesOf } from "./rows";
-import { type RunWish } from "./wish";
+import { isWished, type RunWish } from "./wish";
 import { type Bits } from "../raster/types";
 
 /**
@@ -15,7 +15,7 @@ import { type Bits } from "../raster/types";
  * @throws MachineError where the dots are not those of the machine, or the film is wider than it
  */
 export function* planPrinter(job: Job, machine: FilmPrinter, wish: RunWish): Work<MachineProgram> {
-  const plates = job.bitmaps.filter((b) => !wish.passes || wish.passes.includes(b.name));
+  const plates = job.bitmaps.filter((b) => isWished(wish, b.name));
   if (plates.length !== 1)
     throw new MachineError("Plates to print", plates.length, "one at a time: name it as the pass");
   const [{ name, bits, dotsPerInch }] = plates;

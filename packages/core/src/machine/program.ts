@@ -7,6 +7,8 @@ export interface ProgramPass {
   /** Lines of the program, counted from 1: from the one to the other, both in it. */
   readonly lines: readonly [number, number];
   readonly rows?: number;
+  /** How much longer its rows would be if each ran over the whole width of the marks: the corners of a round piece. */
+  readonly cornersMm?: number;
   readonly paths?: number;
   /** How far the head travels between lines: as they were given, and as they are run. */
   readonly givenMm?: number;
@@ -43,3 +45,7 @@ export class ProgramText {
 
 /** A length with as many decimals as a machine can use: a tenth of a micrometre. */
 export const decimal = (v: number): string => String(Math.round(v * 1e4) / 1e4 || 0);
+
+/** A text as comments of programs take it: neither brackets nor quotes. */
+export const plainText = (text: string): string =>
+  text.normalize("NFKD").replace(/[^\x20\x21\x23-\x27\x2a-\x7e]/g, "");

@@ -92,3 +92,14 @@ export function shareOf(
   const came = placeAfter(since, length[k], entry[k], moves.speed[k], entry[k + 1], motion.accelMmPerS2);
   return Math.min(1, came / length[k]);
 }
+
+/** The second at which a line of the program is done. */
+export function secondOfLine({ moves, start }: Timeline, line: number): number {
+  let [low, high] = [0, moves.count];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (moves.line[middle] <= line) low = middle + 1;
+    else high = middle;
+  }
+  return start[low];
+}

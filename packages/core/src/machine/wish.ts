@@ -21,3 +21,7 @@ export function readRunWish(json: unknown): RunWish {
   if (!read.success) throw routeErrorOf("run", read.error, json);
   return read.data;
 }
+
+/** Whether a pass is to be run. */
+export const isWished = ({ passes }: Pick<RunWish, "passes">, name: string): boolean =>
+  !passes || passes.includes(name);

@@ -3,7 +3,8 @@ import { type Work } from "../maths/work";
 import { type Arrangement, type NestPiece, type Placing } from "./arrangement";
 import { checkSheet, usedShare } from "./checks";
 import { type ArrangedSheets } from "./files";
-import { nest } from "./nest";
+import { giveWay } from "./giveWay";
+import { Field, nest } from "./nest";
 import { type SheetPiece } from "./piece";
 import { spacingOf, stockOf, turnsOf, type SheetReach, type SheetSettings } from "./sheetFile";
 import { onDots } from "./sheetJob";
@@ -19,12 +20,10 @@ export const nestPieces = (
     mirror: settings.mirror,
   }));
 
-/** Pieces that have dots lie on the sheet's own, and so may come nearer by a dot. */
-function spacingWith(pieces: readonly Pick<SheetPiece, "bitmap">[], settings: SheetSettings): number {
+/** Pieces that have dots lie on the sheet's own, and so may come nearer by a dot; rectangles that share a line touch. */
+function slackOf(pieces: readonly Pick<SheetPiece, "bitmap">[], { commonLines }: SheetSettings): number {
   const dots = pieces.flatMap(({ bitmap }) => (bitmap ? [MM_PER_INCH / bitmap.dotsPerInch] : []));
-  const spacing = spacingOf(settings);
-  // Rectangles that share a line touch.
-  return settings.commonLines ? spacing : spacing + Math.max(0, ...dots);
+  return commonLines ? 0 : Math.max(0, ...dots);
 }
 
 export interface ArrangeOptions {
@@ -49,12 +48,38 @@ export function* arrange(
     ...found,
     placings: found.placings.map((p) => onDots(pieces[p.piece], p)),
   });
-  const spacingMm = spacingWith(pieces, settings);
+  const spacingMm = spacingOf(settings) + slackOf(pieces, settings);
   const found = yield* nest(wanted, stockOf(settings, reach), {
     ...{ spacingMm, rounds, seed, kept },
     better: (a) => better?.(snapped(a)),
   });
   return snapped(found);
+}
+
+/** Lays copies by hand, again and again, on the sheets of a stock. */
+export class Laying {
+  private readonly wanted: readonly NestPiece[];
+  private readonly field: Field;
+  private readonly slackMm: number;
+
+  constructor(
+    private readonly pieces: readonly Pick<SheetPiece, "outline" | "box" | "bitmap">[],
+    settings: SheetSettings,
+    reach?: SheetReach,
+  ) {
+    const each = pieces.map(() => 1);
+    this.wanted = nestPieces(pieces, each, settings);
+    this.slackMm = slackOf(pieces, settings);
+    this.field = new Field(this.wanted, stockOf(settings, reach), spacingOf(settings) + this.slackMm);
+  }
+
+  /** One copy where a hand wants it, and the others out of its way. */
+  *lay(placings: readonly Placing[], at: number, to: Placing): Work<Placing[]> {
+    const snapped = onDots(this.pieces[to.piece], to);
+    const near = Math.max(1e-6, this.slackMm / 2);
+    const laid = yield* giveWay(this.wanted, this.field, placings, { at, to: snapped }, near);
+    return laid.map((p, k) => (p === placings[k] ? p : onDots(this.pieces[p.piece], p)));
+  }
 }
 
 /** What is known of arranged sheets. */

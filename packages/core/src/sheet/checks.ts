@@ -3,7 +3,7 @@ import { reversedRing, ringArea, ringBox, type Ring } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 import { simplified } from "../polygon/clip";
 import { offset } from "../polygon/offset";
-import { placed, type NestPiece, type Placing } from "./arrangement";
+import { lying, placed, type NestPiece, type Placing } from "./arrangement";
 import { markPlaces, markZones } from "./marks";
 import { overlap } from "./noFit";
 import { marksOf, spacingOf, stockOf, turnsOf, type SheetReach, type SheetSettings } from "./sheetFile";
@@ -47,6 +47,7 @@ export function checkSheet(
   const plain = pieces.map((p) => ({ ...p, outline: simplified([p.outline], WITHIN_MM)[0] ?? p.outline }));
   const rings = placings.map((p) => placed(plain[p.piece], p));
   const boxes = placings.map((p) => ringBox(placed(pieces[p.piece], p)));
+  const widened = grownRings(plain, spacingOf(sheet) - 2 * WITHIN_MM - 0.02);
   const { room } = stockOf(sheet, reach);
   const spacing = spacingOf(sheet);
   const beyond = boxes.filter((b) => !isIn(b, room, 0.02));
@@ -56,7 +57,7 @@ export function checkSheet(
     for (let j = i + 1; j < rings.length; j++) {
       if (placings[i].sheet !== placings[j].sheet || !touches(boxes[i], boxes[j], spacing)) continue;
       if (overlap(rings[i], rings[j])) over.push(placeInMm(boxes[i]));
-      else if (spacing > 0.1 && overlap(grown(rings[i], spacing - 2 * WITHIN_MM - 0.02), rings[j])) near++;
+      else if (spacing > 0.1 && overlap(widened(placings[i]), rings[j])) near++;
     }
   const allowed = turnsOf(sheet);
   const turned = placings.flatMap((p, k) => (allowed.includes(p.turnDegrees) ? [] : [placeInMm(boxes[k])]));
@@ -168,10 +169,25 @@ function markChecks(
   ];
 }
 
-const grown = (ring: Ring, byMm: number): Ring =>
-  offset([ringArea(ring) < 0 ? reversedRing(ring) : ring], byMm).reduce((a, b) =>
-    ringArea(b) > ringArea(a) ? b : a,
-  );
+/** Outlines of copies grown by a distance: once for each way that they lie. */
+function grownRings(pieces: readonly NestPiece[], byMm: number): (at: Placing) => Ring {
+  const known = new Map<string, Ring>();
+  const laid = new Map<Placing, Ring>();
+  return (at) => {
+    const there = laid.get(at);
+    if (there) return there;
+    const key = `${at.piece} ${at.turnDegrees} ${at.mirrored}`;
+    let ring = known.get(key);
+    if (!ring) {
+      const own = lying(pieces[at.piece], at);
+      const grown = offset([ringArea(own) < 0 ? reversedRing(own) : own], byMm);
+      known.set(key, (ring = grown.reduce((a, b) => (ringArea(b) > ringArea(a) ? b : a))));
+    }
+    const here = ring.map((v, k) => v + (k % 2 === 0 ? at.xMm : at.yMm));
+    laid.set(at, here);
+    return here;
+  };
+}
 
 const shrunk = ({ x, y, width, height }: Rect, by: number): Rect => ({
   ...{ x: x + by, y: y + by },

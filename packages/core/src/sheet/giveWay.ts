@@ -1,8 +1,8 @@
 import { type Work } from "../maths/work";
 import { simplified } from "../polygon/clip";
 import { ringBox, type Ring } from "../polygon/rings";
-import { lying, placed, type NestPiece, type NestStock, type Placing } from "./arrangement";
-import { Field } from "./nest";
+import { lying, placed, type NestPiece, type Placing } from "./arrangement";
+import { type Field } from "./nest";
 import { overlap } from "./noFit";
 import { offset } from "../polygon/offset";
 
@@ -13,36 +13,35 @@ const WITHIN_MM = 0.05;
  * Puts one copy where a hand wants it, and moves the others that it then lies over to the nearest places that are free, as
  * they are turned; those that find none on their sheet stay, and lie over it.
  *
- * @param moved  number of the copy among the placings, and where it is to lie
+ * @param field    of the sheet, kept from one call to the next: it knows which outlines fit beside which
+ * @param slackMm  how far copies may lie off the field's places, as its spacing allows
+ * @param moved    number of the copy among the placings, and where it is to lie
  */
 export function* giveWay(
   pieces: readonly NestPiece[],
-  stock: NestStock,
-  spacingMm: number,
+  field: Field,
   placings: readonly Placing[],
   moved: { readonly at: number; readonly to: Placing },
+  slackMm = 1e-6,
 ): Work<Placing[]> {
   const out = placings.map((p, k) => (k === moved.at ? moved.to : p));
-  const plain = pieces.map((p) => ({ ...p, outline: simplified([p.outline], WITHIN_MM)[0] ?? p.outline }));
-  const own = grownRing(placed(plain[moved.to.piece], moved.to), spacingMm - 2 * WITHIN_MM);
+  const plain = pieces.map((p) => ({
+    ...p,
+    outline: simplified([p.outline], WITHIN_MM)[0] ?? p.outline,
+  }));
+  const own = grownRing(placed(plain[moved.to.piece], moved.to), field.spacingMm - 2 * WITHIN_MM);
   const inTheWay = out.flatMap((p, k) => {
     if (k === moved.at || p.sheet !== moved.to.sheet || p.kept) return [];
     return overlap(own, placed(plain[p.piece], p)) ? [k] : [];
   });
-  for (const k of inTheWay) {
-    yield 0;
-    const at = out[k];
-    const others = out.filter((p, j) => j !== k && p.sheet === at.sheet && !(inTheWay.includes(j) && j > k));
-    const alone = pieces.map((p, j) => ({
-      ...p,
-      count: +(j === at.piece),
-      turns: j === at.piece ? [at.turnDegrees] : [],
-      mirror: false,
-    }));
-    const field = new Field(alone, stock, spacingMm, false);
-    const [grid] = yield* field.emptied(others);
-    const free = grid.nearest(...field.gridPlace(0, at));
-    if (free) out[k] = field.placingOf(0, free, at.sheet);
+  for (const [n, k] of inTheWay.entries()) {
+    yield n / inTheWay.length;
+    const shape = field.shapeAt(out[k]);
+    if (shape < 0) continue;
+    const later = new Set(inTheWay.slice(n + 1));
+    const others = out.filter((p, j) => j !== k && p.sheet === out[k].sheet && !later.has(j));
+    const free = field.placesFor(shape, others, slackMm).nearest(...field.gridPlace(shape, out[k]));
+    if (free) out[k] = field.placingOf(shape, free, out[k].sheet);
   }
   return out;
 }

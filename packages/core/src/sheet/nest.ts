@@ -104,8 +104,8 @@ export class Field {
   constructor(
     private readonly pieces: readonly NestPiece[],
     private readonly stock: NestStock,
-    private readonly spacingMm: number,
-    private readonly exchanged: boolean,
+    readonly spacingMm: number,
+    private readonly exchanged = false,
   ) {
     // Half of the spacing may lie outside of the room.
     const half = spacingMm / 2;
@@ -163,16 +163,44 @@ export class Field {
   /** For each way to lie, the places of an empty sheet, without what is kept free and what stays. */
   *emptied(kept: readonly Placing[]): Work<PlaceGrid[]> {
     const grids: PlaceGrid[] = [];
-    for (const shape of this.shapes) {
+    for (const k of this.shapes.keys()) {
       yield 0;
-      const across = Math.floor((this.room.width - shape.width) / this.step + 1e-9) + 1;
-      const down = Math.floor((this.room.height - shape.height) / this.step + 1e-9) + 1;
-      const grid = new PlaceGrid(Math.max(0, across), Math.max(0, across > 0 ? down : 0));
-      for (const rect of this.stock.blocked) this.takeRing(grid, this.ringOf(rect), shape);
-      for (const at of kept) this.takeRing(grid, this.keptRing(at), shape);
-      grids.push(grid);
+      grids.push(this.placesFor(k, kept, 0));
     }
     return grids;
+  }
+
+  /** The number of the way in which a copy lies; -1 where pieces may not lie so. */
+  shapeAt({ piece, turnDegrees, mirrored }: Placing): number {
+    return this.shapes.findIndex(
+      (s) => s.piece === piece && s.turnDegrees === turnDegrees && s.mirrored === mirrored,
+    );
+  }
+
+  /**
+   * Places for one way to lie on a sheet on which others stay.
+   * @param slackMm  copies this near to a place of the grid are taken to lie on it, which is looked up
+   */
+  placesFor(k: number, kept: readonly Placing[], slackMm: number): PlaceGrid {
+    const shape = this.shapes[k];
+    const across = Math.floor((this.room.width - shape.width) / this.step + 1e-9) + 1;
+    const down = Math.floor((this.room.height - shape.height) / this.step + 1e-9) + 1;
+    const grid = new PlaceGrid(Math.max(0, across), Math.max(0, across > 0 ? down : 0));
+    for (const rect of this.stock.blocked) this.takeRing(grid, this.ringOf(rect), shape);
+    for (const at of kept) {
+      const other = slackMm > 0 ? this.shapeAt(at) : -1;
+      const place = other < 0 ? null : this.gridPlace(other, at);
+      if (place && this.isNear(other, place, at, slackMm)) {
+        const { grid: taken, x, y } = this.noFitOf(other, k);
+        grid.takeAll(taken, place[0] + x, place[1] + y);
+      } else this.takeRing(grid, this.keptRing(at), shape);
+    }
+    return grid;
+  }
+
+  private isNear(k: number, place: readonly [number, number], at: Placing, withinMm: number): boolean {
+    const { xMm, yMm } = this.placingOf(k, place, at.sheet);
+    return Math.abs(xMm - at.xMm) <= withinMm && Math.abs(yMm - at.yMm) <= withinMm;
   }
 
   placingOf(k: number, [x, y]: readonly [number, number], sheet: number): Placing {
@@ -183,11 +211,12 @@ export class Field {
   }
 
   /** The place of a grid that is nearest to where a copy lies. */
-  gridPlace(k: number, at: Placing): readonly [number, number] {
+  gridPlace(k: number, { xMm, yMm }: Pick<Placing, "xMm" | "yMm">): readonly [number, number] {
     const { middle } = this.shapes[k];
+    const [x, y] = this.exchanged ? [yMm, xMm] : [xMm, yMm];
     return [
-      Math.round((at.xMm - middle[0] - this.room.x) / this.step),
-      Math.round((at.yMm - middle[1] - this.room.y) / this.step),
+      Math.round((x - middle[0] - this.room.x) / this.step),
+      Math.round((y - middle[1] - this.room.y) / this.step),
     ];
   }
 

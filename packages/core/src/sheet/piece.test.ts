@@ -8,6 +8,7 @@ import { rectangleKnots, roundKnots } from "../path/outline";
 import { pathSetOf } from "../path/pathSet";
 import { byBoxes } from "./boxes";
 import { copyAt, giveWay } from "./giveWay";
+import { Field } from "./nest";
 import { onDots, ontoSheet } from "./sheetJob";
 import { readSheetBody, spacingOf, stockOf, turnsOf } from "./sheetFile";
 
@@ -146,7 +147,7 @@ describe("copies on a sheet", () => {
     const { placings } = byBoxes(pieces, stock, 2);
     const kept = placings.map((p, k) => (k === 1 ? { ...p, kept: true as const } : p));
     const to = { ...kept[0], xMm: kept[1].xMm, yMm: kept[1].yMm, kept: true as const };
-    const out = finish(giveWay(pieces, stock, 2, kept, { at: 0, to }));
+    const out = finish(giveWay(pieces, new Field(pieces, stock, 2), kept, { at: 0, to }));
     expect(out[1]).toEqual(kept[1]);
   });
 });

@@ -11,7 +11,7 @@ import { checkSheet } from "./checks";
 import { sheetFiles } from "./files";
 import { giveWay } from "./giveWay";
 import { markPlaces } from "./marks";
-import { nest } from "./nest";
+import { Field, nest } from "./nest";
 import { overlap, takeNoFit } from "./noFit";
 import { type SheetPiece } from "./piece";
 import { PlaceGrid } from "./placeGrid";
@@ -140,7 +140,7 @@ describe("pieces on a sheet", () => {
     const pieces = [piece(square(30), 9)];
     const { placings } = byBoxes(pieces, stock(200, 200), 2);
     const to: Placing = { ...placings[0], xMm: 60, yMm: 40, kept: true };
-    const out = finish(giveWay(pieces, stock(200, 200), 2, placings, { at: 0, to }));
+    const out = finish(giveWay(pieces, new Field(pieces, stock(200, 200), 2), placings, { at: 0, to }));
     expect(out[0]).toEqual(to);
     expect(out).toHaveLength(9);
     const settings = readSheetBody({ stock: { widthMm: 200, heightMm: 200 }, marginMm: 0 });

@@ -1,6 +1,7 @@
 import { type RunPlanView } from "@hardline/contract";
 import {
   drive,
+  isWished,
   longFingerprint,
   markPlaces,
   marksOf,
@@ -79,9 +80,7 @@ export class ProgramMaker implements Maker {
     const { program, passes, ...measured } = plan;
     const sha256 = await this.blobs.put(program.bytes, program.mediaType);
     const bitmap =
-      machine.kind === "bed-laser" &&
-      job.bitmaps.length === 1 &&
-      !(wish.passes && !wish.passes.includes(job.bitmaps[0].name))
+      machine.kind === "bed-laser" && job.bitmaps.length === 1 && isWished(wish, job.bitmaps[0].name)
         ? job.bitmaps[0]
         : null;
     let bitmapSha: string | null = null;
