@@ -13,12 +13,56 @@ export interface Burned {
 /** A move that was made, and when. */
 export interface Made {
   readonly line: number;
+  /** How many moves of the same line come before it. */
+  readonly part: number;
   /** Seconds of the machine's own clock. */
   readonly from: number;
   readonly to: number;
+  /** From where to where. */
+  readonly x0: number;
+  readonly y0: number;
   readonly x: number;
   readonly y: number;
   readonly burned: readonly Burned[];
+  /** When the head sets off, after whatever it waited for. */
+  readonly begins: number;
+  /** Way of the head, in mm, and its speed at the beginning, along the way at most, and at the end, in mm/s. */
+  readonly length: number;
+  readonly speeds: readonly [begin: number, most: number, end: number];
+}
+
+/** How far along a move the head is at a second of the machine's clock, in mm. */
+export function wayAt(
+  { begins, length, speeds: [begin, most, end] }: Made,
+  second: number,
+  accel: number,
+): number {
+  if (length === 0 || second <= begins) return 0;
+  return placeAfter(second - begins, length, begin, most, end, accel);
+}
+
+/** What of a burned stretch lies between two ways along its move, from the first on and before the second. */
+export function burnedBetween(made: Made, from: number, to: number): Burned[] {
+  const { length, x, y, burned } = made;
+  const out: Burned[] = [];
+  for (const stretch of burned) {
+    const [ux, uy] = [stretch.x1 - stretch.x0, stretch.y1 - stretch.y0];
+    const long = Math.sqrt(ux * ux + uy * uy);
+    if (long === 0) continue;
+    const wayOf = (px: number, py: number) => length - Math.sqrt((x - px) * (x - px) + (y - py) * (y - py));
+    const [a, b] = [wayOf(stretch.x0, stretch.y0), wayOf(stretch.x1, stretch.y1)];
+    const [c, d] = [Math.max(a, from), Math.min(b, to)];
+    if (d <= c) continue;
+    const at = (way: number): readonly [number, number] =>
+      way === a
+        ? [stretch.x0, stretch.y0]
+        : way === b
+          ? [stretch.x1, stretch.y1]
+          : [stretch.x0 + (ux * (way - a)) / long, stretch.y0 + (uy * (way - a)) / long];
+    const [[x0, y0], [x1, y1]] = [at(c), at(d)];
+    out.push({ x0, y0, x1, y1, power: stretch.power });
+  }
+  return out;
 }
 
 export interface ControllerMachine extends Motion {
@@ -58,6 +102,8 @@ export class Controller {
   private told = 0;
   private power = 0;
   private last: Waiting | null = null;
+  private lineOfLast = -1;
+  private partOfLast = 0;
 
   constructor(
     private readonly machine: ControllerMachine,
@@ -114,6 +160,7 @@ export class Controller {
     this.waiting = [];
     this.edges.length = 0;
     this.last = null;
+    this.lineOfLast = -1;
     [this.told, this.power, this.speed] = [0, 0, 0];
   }
 
@@ -151,6 +198,7 @@ export class Controller {
       this.told = move.power;
     }
     const begins = this.clock;
+    const began = this.speed;
     const seconds = length > 0 ? secondsOf(length, this.speed, move.speed, exit, accel) : 0;
     const [x0, y0] = [this.x, this.y];
     const [dx, dy] = length > 0 ? [(move.x - x0) / length, (move.y - y0) / length] : [0, 0];
@@ -175,6 +223,23 @@ export class Controller {
     this.clock = Math.max(begins + seconds, from + leastSeconds);
     [this.x, this.y] = [move.x, move.y];
     if (length > 0) this.speed = exit;
-    return { line: move.line, from, to: this.clock, x: move.x, y: move.y, burned };
+    this.partOfLast = move.line === this.lineOfLast ? this.partOfLast + 1 : 0;
+    this.lineOfLast = move.line;
+    const { line, x, y, speed } = move;
+    const speeds = [began, speed, exit] as const;
+    return {
+      line,
+      part: this.partOfLast,
+      from,
+      to: this.clock,
+      x0,
+      y0,
+      x,
+      y,
+      burned,
+      begins,
+      length,
+      speeds,
+    };
   }
 }

@@ -1,6 +1,6 @@
 import { type Work } from "../maths/work";
 import { MoveList, type Move, type Moves } from "./moves";
-import { runUpOf } from "./motion";
+import { decimal } from "./program";
 import { FULL_POWER } from "./words";
 
 /** A line of a program that the machine cannot do. */
@@ -36,38 +36,55 @@ export class GcodeReader {
   private power = 0;
   private on = false;
   private scaled = false;
+  /** Where the row began that the head is on: where it last came to from another height. */
+  private rowX = 0;
+  private rowY = 0;
   /** Of the last line that had a number. */
   number = 0;
 
   /** @param at  where the head is */
   constructor(
-    private readonly machine: { readonly travelMmPerS: number },
+    private readonly machine: {
+      readonly travelMmPerS: number;
+      /** It leaves the beam as it is in G0, as some do. */
+      readonly beamInTravel?: boolean;
+    },
     at: readonly [number, number] = [0, 0],
   ) {
     [this.x, this.y] = at;
+    [this.rowX, this.rowY] = at;
   }
 
-  /** What stands now, as lines that say it again. */
-  get standing(): string[] {
-    const feed = this.feed > 0 ? `F${Math.round(this.feed * 6e5) / 1e4}` : "";
-    const power = `S${Math.round(this.power * FULL_POWER)}`;
-    return [
-      "G21G90",
-      this.on ? (this.scaled ? "M4" : "M3") : "M5",
-      `${this.fast ? "G0" : "G1"}${feed}${power}`,
-    ];
+  /** Whether the last move was a travel. */
+  get isTravel(): boolean {
+    return this.fast;
+  }
+
+  /** Whether a head that stands still would burn: the beam on, its power not following the speed. */
+  get burnsStanding(): boolean {
+    return this.on && !this.scaled && this.power > 0;
   }
 
   /**
-   * Lines that bring the head to where it is at full speed, for what comes next: a row that was broken off goes on as if
-   * it had not been. None where the next line does not go on along a row.
+   * What is said to a machine that has forgotten everything, so that it goes on at a place as if it had not been broken
+   * off: the head is brought there dark, along a row with its whole run-up, and only then is the beam told of.
+   *
+   * @param next  the line that follows
    */
-  runUpTo(next: string, machine: { readonly accelMmPerS2: number }): string[] {
-    const x = Number(/X(-?[\d.]+)/.exec(next)?.[1] ?? NaN);
-    if (!this.on || this.scaled || this.feed <= 0 || /Y/.test(next) || !(Math.abs(x - this.x) > 0)) return [];
-    const back = Math.sign(this.x - x) * runUpOf(this.feed, machine.accelMmPerS2);
-    const words = (v: number): string => String(Math.round(v * 1e4) / 1e4);
-    return [`G0X${words(this.x + back)}S0`, `G1X${words(this.x)}S0`, ...(this.fast ? ["G0"] : [])];
+  goOnAt(x: number, y: number, next: string): string[] {
+    const after: GcodeReader = Object.assign(Object.create(GcodeReader.prototype), this);
+    after.read(next, this.number + 1);
+    const words = (v: number): string => decimal(v);
+    const to = (px: number, py: number): string => `X${words(px)}Y${words(py)}S0`;
+    const feed = this.feed > 0 ? [`G1F${words(this.feed * 60)}`] : [];
+    const on = this.on ? (this.scaled ? "M4S0" : "M3S0") : "M5S0";
+    const way = this.fast ? ["G0"] : [];
+    const said = ["G21G90", "M5S0"];
+    if (after.fast) return [...said, on, ...feed, ...way];
+    if (this.on && !this.scaled && feed.length > 0)
+      return [...said, `G0${to(this.rowX, this.rowY)}`, on, ...feed, `G1${to(x, y)}`, ...way];
+    const power = this.scaled ? [`S${Math.round(this.power * FULL_POWER)}`] : [];
+    return [...said, `G0${to(x, y)}`, on, ...feed, ...power, ...way];
   }
 
   get place(): readonly [number, number] {
@@ -141,7 +158,9 @@ export class GcodeReader {
     if (!moves && pause === 0) return pass === undefined ? {} : { pass };
     const speed = this.fast ? this.machine.travelMmPerS : this.feed;
     if (moves && !(speed > 0)) throw new ProgramError(line, text, "a move without a speed");
-    const power = moves && !this.fast && this.on ? this.power : 0;
+    const lit = !this.fast || this.machine.beamInTravel === true;
+    const power = moves && lit && this.on ? this.power : 0;
+    if (y !== this.y) [this.rowX, this.rowY] = [x, y];
     [this.x, this.y] = [x, y];
     return { move: { x, y, power, speed, pause, line } };
   }

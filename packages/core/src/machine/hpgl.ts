@@ -40,6 +40,11 @@ export class HpglReader {
     return [this.x, this.y];
   }
 
+  /** Whether the knife is down. */
+  get isDown(): boolean {
+    return this.down;
+  }
+
   /** @throws ProgramError */
   read(text: string, line: number): PlotRead {
     const moves: Move[] = [];

@@ -27,7 +27,8 @@ export const passNames = (job: Job): string[] => [
 /**
  * A job as G-code for a bed laser: marks first, row by row, then the lines. A row is run from its first mark to its last, at
  * one speed, which the head comes to before it; rows without a mark are skipped. The beam is told early by as much as it
- * answers late. Power of lines follows the speed (M4), that of rows does not (M3).
+ * answers late. Power of lines follows the speed (M4), that of rows does not (M3). Every travel says S0: there are
+ * controllers that leave the beam as it is in G0.
  *
  * @throws MachineError where the dots are not those of the machine, or something lies outside of what it reaches
  * @see ISO 6983-1 for the words G0, G1, G21, G90, F, S, N; M3 to M5 as spindle words, as lasers take them
@@ -76,7 +77,7 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
     const power = set.pass?.power ?? (set.use === "through" ? 100 : set.use === "kiss" ? 40 : 20);
     line("M4S0");
     for (const { points } of order.lines) {
-      line(`G0X${decimal(points[0])}Y${decimal(points[1])}`);
+      line(`G0X${decimal(points[0])}Y${decimal(points[1])}S0`);
       line(`G1F${decimal(mmPerS * 60)}S${Math.round((power / 100) * FULL_POWER)}`);
       for (let k = 2; k < points.length; k += 2) line(`X${decimal(points[k])}Y${decimal(points[k + 1])}`);
       line("S0");
@@ -86,8 +87,8 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
     const use = set.use as ProgramPass["use"];
     passes.push({ name, use, lines: [first, text.lines], paths: order.lines.length, givenMm, travelMm });
   }
-  line("M5");
-  line("G0X0Y0");
+  line("M5S0");
+  line("G0X0Y0S0");
   line("M2");
   const bytes = strToU8(text.text);
   const moves = yield* portion(movesOfGcode(bytes, new GcodeReader(machine)), 0.7, 1);
@@ -179,12 +180,12 @@ function* writeRows(
     const start = (s: (typeof stretches)[number]) => place.x((way > 0 ? s.from : s.to) * dot) - way * early;
     const end = (s: (typeof stretches)[number]) => place.x((way > 0 ? s.to : s.from) * dot) - way * early;
     const [first, last] = [stretches[0], stretches[stretches.length - 1]];
-    line(`G0X${decimal(start(first) - way * (runUp - early))}Y${decimal(place.y((row + 0.5) * dot))}`);
+    line(`G0X${decimal(start(first) - way * (runUp - early))}Y${decimal(place.y((row + 0.5) * dot))}S0`);
     line(`G1X${decimal(start(first))}S0`);
     let at = start(first);
     for (const stretch of stretches) {
       const blank = way * (start(stretch) - at);
-      if (blank >= BLANK_MM) line(`G0X${decimal(start(stretch))}`);
+      if (blank >= BLANK_MM) line(`G0X${decimal(start(stretch))}S0`);
       else if (blank > 0) line(`G1X${decimal(start(stretch))}S0`);
       line(`G1X${decimal(end(stretch))}S${power}`);
       at = end(stretch);

@@ -1,4 +1,5 @@
 import { portion, type Work } from "../maths/work";
+import { checkMarks, checkProgram } from "./checkProgram";
 import { type Job } from "./job";
 import { planKnife, type OnBed } from "./knifePlan";
 import { planLaser } from "./laserPlan";
@@ -24,14 +25,18 @@ export interface RunPlan {
 }
 
 /**
- * What a job is on a machine: its program, and how long and where it runs.
+ * What a job is on a machine: its program, looked through and held against the job, and how long and where it runs.
  * @throws MachineError when the machine cannot do it, or there is nothing to do
  */
 export function* planRun(job: Job, machine: Machine, wish: RunWish, lies?: OnBed): Work<RunPlan> {
   const program = yield* portion(programOf(job, machine, wish, lies), 0, 0.8);
   if (program.passes.length === 0 || program.moves.count === 0)
     throw new MachineError("What is to be run", "nothing", "dots, or lines that are cut or scored");
-  const timeline = yield* portion(timelineOf(program.moves, machine), 0.8, 1);
+  const { bytes, mediaType, passes } = program;
+  const lines = yield* portion(checkProgram(bytes, mediaType, machine, passes), 0.8, 0.85);
+  if (machine.kind === "bed-laser")
+    yield* portion(checkMarks(lines, job, machine, passes, program.at), 0.85, 0.9);
+  const timeline = yield* portion(timelineOf(program.moves, machine), 0.9, 1);
   const given = program.passes.reduce((sum, p) => sum + (p.givenMm ?? 0), 0);
   const run = program.passes.reduce((sum, p) => sum + (p.travelMm ?? 0), 0);
   const cornersMm = program.passes.reduce((sum, p) => sum + (p.cornersMm ?? 0), 0);

@@ -1,8 +1,18 @@
 import fc from "fast-check";
 import { finish } from "../maths/work";
+import { rectangleKnots } from "../path/outline";
+import { pathSetOf } from "../path/pathSet";
 import { newBits } from "../raster/types";
+import { checkMarks, checkProgram } from "./checkProgram";
+import { CodeFilter, ENQUIRY, escaped, PAUSE, STOP } from "./codes";
 import { GcodeReader, movesOfGcode, ProgramError } from "./gcode";
 import { HpglReader, movesOfHpgl } from "./hpgl";
+import { type Job } from "./job";
+import { USUAL_MACHINES, type BedLaser } from "./machine";
+import { planRun } from "./plan";
+import { ProgramLines } from "./programLines";
+import { resumeAt } from "./resume";
+import { runWish } from "./wish";
 import { stretchesOf } from "./rows";
 
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -49,39 +59,211 @@ describe("G-code, line by line", () => {
     expect(() => all(`G21\n${text}\n`)).toThrow(new ProgramError(2, text, why));
   });
 
-  test("what stands, said again to a machine that has forgotten it, goes on alike", () => {
-    const program = ["G21", "G90", "M4S0", "G0X10Y10", "G1F1500S700X40", "Y30", "X10", "S0X0", "G0X0Y0"];
-    const whole = finish(movesOfGcode(bytes(program.join("\n")), new GcodeReader(laser)));
-    for (let cut = 1; cut < program.length; cut++) {
-      const before = new GcodeReader(laser);
-      program.slice(0, cut).forEach((text, k) => before.read(text, k + 1));
-      const after = new GcodeReader(laser, before.place);
-      const rest = [...before.standing, ...program.slice(cut)].flatMap(
-        (text, k) => after.read(text, k + 1).move ?? [],
-      );
-      const from = whole.count - rest.length;
-      expect(rest.map((m) => [m.x, m.y, Math.fround(m.power), m.speed])).toEqual(
-        rest.map((_, k) => [
-          whole.x[from + k + 1],
-          whole.y[from + k + 1],
-          whole.power[from + k],
-          whole.speed[from + k],
-        ]),
-      );
+  test("broken off anywhere and told to a machine that has forgotten it: it marks what was left, and nothing else", () => {
+    const text = ["G21", "G90", "M3S0", "G1F18000", "G0X5Y10S0", "G1X10S0", "G1X20S600", "G1X25S0"];
+    text.push(
+      "G1X30S600",
+      "G1X38S0",
+      "M4S0",
+      "G0X10Y30S0",
+      "G1F1500S700",
+      "X40",
+      "Y50",
+      "S0",
+      "M5S0",
+      "G0X0Y0S0",
+    );
+    const lines = finish(ProgramLines.of(bytes(`${text.join("\n")}\n`)));
+    const machine = USUAL_MACHINES[0] as BedLaser;
+    const marksOf = (of: readonly string[], from: readonly [number, number]) => {
+      const reader = new GcodeReader({ travelMmPerS: 400, beamInTravel: true }, from);
+      const marks: string[] = [];
+      let [x, y] = from;
+      for (const [k, one] of of.entries()) {
+        const { move } = reader.read(one, k + 1);
+        if (!move) continue;
+        if (move.power > 0) marks.push(`${x},${y} ${move.x},${move.y} ${move.power} ${move.speed}`);
+        [x, y] = [move.x, move.y];
+      }
+      return marks;
+    };
+    const whole = marksOf(text, [0, 0]);
+    expect(whole).toEqual([
+      ...["10,10 20,10 0.6 300", "25,10 30,10 0.6 300"],
+      ...["10,30 40,30 0.7 25", "40,30 40,50 0.7 25"],
+    ]);
+    let [x, y] = [0, 0];
+    const reader = new GcodeReader(machine);
+    for (let line = 0; line < text.length; line++) {
+      const { move } = reader.read(text[line], line + 1);
+      // In the middle of the line: half of it is marked.
+      const at = move ? { x: (x + move.x) / 2, y: (y + move.y) / 2 } : { x, y };
+      const { say } = finish(resumeAt(lines, { line, ...at, left: move ? 1 : 0 }, machine));
+      const rest = marksOf([...say, ...text.slice(line)], [at.x, at.y]);
+      const left = marksOf(text, [0, 0]).slice(whole.length - rest.length);
+      if (move && move.power > 0) {
+        const [, end, power, speed] = left[0].split(" ");
+        expect(rest[0]).toBe(`${at.x},${at.y} ${end} ${power} ${speed}`);
+        expect(rest.slice(1)).toEqual(left.slice(1));
+      } else expect(rest).toEqual(left);
+      const marked = whole.length - rest.length;
+      const before = marksOf(text.slice(0, line), [0, 0]).length;
+      expect(marked).toBe(before);
+      if (move) [x, y] = [move.x, move.y];
     }
   });
 
-  test("a row that was broken off takes its run-up again; a line does not", () => {
+  test("a row is gone on with by its whole run-up, dark, at its own speed", () => {
     const reader = new GcodeReader(laser);
-    ["G21", "G90", "M3S0", "G1F18000", "G0X50Y20", "G1X60S600"].forEach((text, k) =>
-      reader.read(text, k + 1),
+    for (const [k, text] of [
+      "G21",
+      "G90",
+      "M3S0",
+      "G1F18000",
+      "G0X42Y20S0",
+      "G1X50S0",
+      "G1X60S600",
+    ].entries())
+      reader.read(text, k + 1);
+    expect(reader.goOnAt(63, 20, "N8G1X70S0")).toEqual([
+      ...["G21G90", "M5S0", "G0X42Y20S0", "M3S0", "G1F18000", "G1X63Y20S0"],
+    ]);
+    // What follows by a travel needs no run-up.
+    expect(reader.goOnAt(60, 20, "N8G0X10Y21S0")).toEqual(["G21G90", "M5S0", "M3S0", "G1F18000"]);
+  });
+});
+
+describe("programs are looked through before they are sent", () => {
+  const machine = USUAL_MACHINES[0] as BedLaser;
+  const good = [
+    "(P)",
+    "G21",
+    "G90",
+    "M5S0",
+    "(pass a)",
+    "M3S0",
+    "G1F6000",
+    "G0X20Y20S0",
+    "G1X30S0",
+    "G1X40S500",
+  ];
+  good.push("G1X50S0", "(pass b)", "M4S0", "G0X60Y60S0", "G1F900S700", "X80", "S0", "M5S0", "G0X0Y0S0", "M2");
+  const passes = [
+    { name: "a", use: "bitmap", lines: [5, 11] as const },
+    { name: "b", use: "through", lines: [12, 17] as const },
+  ];
+  const check = (lines: readonly string[], of = passes) =>
+    finish(checkProgram(bytes(`${lines.join("\n")}\n`), "text/x-gcode", machine, of));
+  const changed = (line: number, text: string) => good.map((t, k) => (k + 1 === line ? text : t));
+
+  test("a program as it is made is fine", () => expect(check(good).count).toBe(20));
+
+  test.each([
+    [11, "G0X50", "travels with the beam on"],
+    [14, "G0X60Y60S5", "line 14.*travels with the beam on"],
+    [8, "G0X20Y20S500", "line 8.*travels with the beam on"],
+    [10, "G1X40Y21S500", "does not run across"],
+    [10, "G1X900S500", "900, 20 mm is outside"],
+    [10, "G1X1S500", "1, 20 mm is outside"],
+    [8, "G0X-4Y20S0", "outside of what"],
+    [7, "G1F6000S500", "on while the head stands still"],
+    [9, "G1X30S500G4P2", "stands still"],
+    [16, "X80Y399", "outside of what"],
+    [19, "G1X10Y10F900S400M3", "outside of every pass"],
+    [20, "G0X0Y0S0", "does not end"],
+  ])("line %s as %s: refused", (line, text, why) => {
+    expect(() => check(changed(line, text))).toThrow(new RegExp(why));
+  });
+
+  test("what comes after the end is refused, and so is another machine's program", () => {
+    expect(() => check([...good, "G0X5Y5S0"])).toThrow(/line 21.*after the end/);
+    expect(() => finish(checkProgram(bytes("IN;\n"), "application/vnd.hp-hpgl", machine, []))).toThrow(
+      /not for/,
     );
-    // 300 mm/s at 6000 mm/s²: 7.5 mm and a tenth more
-    expect(reader.runUpTo("N7G1X61S0", { accelMmPerS2: 6000 })).toEqual(["G0X51.75S0", "G1X60S0"]);
-    expect(reader.runUpTo("N7G1X59S0", { accelMmPerS2: 6000 })).toEqual(["G0X68.25S0", "G1X60S0"]);
-    expect(reader.runUpTo("N7G0X10Y21", { accelMmPerS2: 6000 })).toEqual([]);
-    reader.read("M4", 7);
-    expect(reader.runUpTo("X70", { accelMmPerS2: 6000 })).toEqual([]);
+  });
+
+  test("whatever line of a real program is changed to mark elsewhere, the marks are held against the job", () => {
+    const bits = newBits(40, 6);
+    bits.data.fill(0xa7);
+    const job: Job = {
+      ...{ name: "J", widthMm: 4, heightMm: 0.6 },
+      bitmaps: [{ name: "a", bits, dotsPerInch: 254 }],
+      sets: [
+        pathSetOf({ name: "cut", use: "through", colour: 0 }, [
+          { knots: rectangleKnots(0, 0, 4, 0.6), closed: true },
+        ]),
+      ],
+    };
+    const { program } = finish(planRun(job, machine, runWish.parse({})));
+    const text = new TextDecoder().decode(program.bytes).trimEnd().split("\n");
+    const hold = (lines: readonly string[]) =>
+      finish(
+        checkMarks(
+          finish(ProgramLines.of(bytes(`${lines.join("\n")}\n`))),
+          job,
+          machine,
+          program.passes,
+          program.at,
+        ),
+      );
+    expect(() => hold(text)).not.toThrow();
+    let tried = 0;
+    text.forEach((line, k) => {
+      const x = /X([\d.]+)/.exec(line);
+      if (!x || (/S0$/.test(line) && k > 0)) return;
+      tried++;
+      const moved = line.replace(/X[\d.]+/, `X${(Number(x[1]) + 0.1).toFixed(4)}`);
+      expect(() => hold(text.map((t, j) => (j === k ? moved : t)))).toThrow(/nothing is to be marked/);
+    });
+    expect(tried).toBeGreaterThan(20);
+  });
+
+  test("a plot: the knife up between lines, within its passes and its reach, nothing after the end", () => {
+    const knife = USUAL_MACHINES[1];
+    const head = ['CO"P";', "IN;IP0,0,40,40;SC0,1000,0,1000;OA;", 'CO"pass cut";SP1;VS10;OA;'];
+    const of = [{ name: "cut", use: "through", lines: [3, 4] as const }];
+    const plot = (...lines: string[]) =>
+      finish(
+        checkProgram(bytes(`${[...head, ...lines].join("\n")}\n`), "application/vnd.hp-hpgl", knife, of),
+      );
+    const end = "PU0,0;SP0;OA;";
+    expect(plot("PU20000,20000;PD30000,20000;PU;OA;", end).count).toBe(5);
+    expect(() => plot("PU20000,20000;PD30000,20000;OA;", end)).toThrow(/stays down/);
+    expect(() => plot("PU20000,20000;PD30000,20000;PU;OA;", "PU20000,30000;PD30000,30000;PU;", end)).toThrow(
+      /outside of every pass/,
+    );
+    expect(() => plot("PU20000,20000;PD700000,20000;PU;OA;", end)).toThrow(/outside of what/);
+    expect(() => plot("PU20000,20000;PD30000,20000;PU;OA;", end, "PU9,9;")).toThrow(/after the end/);
+    expect(() => plot("PU20000,20000;PD30000,20000;PU;OA;")).toThrow(/does not end/);
+  });
+});
+
+describe("codes among bytes", () => {
+  test("wherever what arrives is cut, codes are heard in their turn and all else is what was sent", () => {
+    fc.assert(
+      fc.property(
+        fc.uint8Array({ maxLength: 200 }),
+        fc.array(fc.nat(60), { maxLength: 12 }),
+        (data, cuts) => {
+          const sent = Buffer.concat([
+            Buffer.of(ENQUIRY),
+            escaped(data),
+            Buffer.of(STOP),
+            escaped(data),
+            Buffer.of(PAUSE),
+          ]);
+          const filter = new CodeFilter();
+          const [codes, out]: [number[], number[]] = [[], []];
+          for (let from = 0, k = 0; from < sent.length; k++) {
+            const to = Math.min(sent.length, from + 1 + (cuts[k % (cuts.length || 1)] ?? 7));
+            out.push(...filter.take(sent.subarray(from, to), (c) => codes.push(c)));
+            from = to;
+          }
+          expect(codes).toEqual([ENQUIRY, STOP, PAUSE]);
+          expect(out).toEqual([...data, ...data]);
+        },
+      ),
+    );
   });
 });
 

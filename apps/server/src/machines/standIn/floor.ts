@@ -4,17 +4,42 @@ import {
   BurnedDots,
   draggedEdge,
   finish,
+  markEntry,
   photographed,
   writeBitsPng,
   writeRgbaPng,
 } from "@hardline/core";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
-import { type Faults } from "./faults";
+import { isIP } from "node:net";
+import { z } from "zod";
+import { faultsSchema } from "./faults";
 import { laidIn } from "./printedSheet";
 import { type StandIn } from "./standIn";
 
 /** Pixels across a photograph. */
 const PHOTO_WIDTH = 1400;
+/** Longer bodies are nothing that it is told. */
+const MOST_BODY = 65536;
+/** Dots across or down, at most, of what is looked at. */
+const MOST_DOTS = 40000;
+
+const sheetSchema = z.strictObject({
+  seed: z
+    .int()
+    .min(0)
+    .max(2 ** 31),
+  marks: z.array(z.tuple([z.number(), z.number()])).max(12),
+  entry: markEntry,
+  widthMm: z.number().min(1).max(5000),
+  heightMm: z.number().min(1).max(20000),
+});
+
+/** Called by its address on this machine, and by no page of elsewhere: its host is loopback, and so is where it is from. */
+function isVisitor({ headers: { host = "", origin } }: IncomingMessage): boolean {
+  const name = host.replace(/:\d+$/, "").replace(/^\[(.*)\]$/, "$1");
+  const isOwn = name === "localhost" || (isIP(name) > 0 && (name === "::1" || name.startsWith("127.")));
+  return isOwn && (origin === undefined || origin === `http://${host}`);
+}
 
 /**
  * What somebody on the shop floor does at a stand-in, over HTTP: look at what it made, set what goes wrong, switch it off
@@ -47,6 +72,11 @@ export class Floor {
 
   private async answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
     const { machine } = this;
+    if (!isVisitor(request)) {
+      response.statusCode = 403;
+      response.end();
+      return;
+    }
     const { pathname, searchParams } = new URL(request.url ?? "/", "http://floor");
     const json = (value: unknown) => {
       response.setHeader("Content-Type", "application/json");
@@ -56,7 +86,7 @@ export class Floor {
       case "GET /":
         return json({ ...machine.state, faults: machine.faults, sheet: machine.sheet });
       case "POST /faults": {
-        const { off, ...faults } = (await bodyOf(request)) as Partial<Faults>;
+        const { off, ...faults } = faultsSchema.partial().parse(await bodyOf(request));
         Object.assign(machine.faults, faults);
         if (off !== undefined) await machine.power(!off);
         return json(machine.faults);
@@ -65,7 +95,7 @@ export class Floor {
         machine.clearJam();
         return json(machine.state);
       case "POST /sheet": {
-        const { seed, ...sheet } = (await bodyOf(request)) as Parameters<typeof laidIn>[0] & { seed: number };
+        const { seed, ...sheet } = sheetSchema.parse(await bodyOf(request));
         machine.sheet = laidIn(sheet, seed);
         return json(machine.sheet);
       }
@@ -122,6 +152,9 @@ export class Floor {
   /** Dots of a grid that lie burned on the bed. */
   private burned(query: URLSearchParams): BurnedDots {
     const number = (name: string) => Number(query.get(name));
+    for (const name of ["width", "height"])
+      if (!(number(name) >= 1 && number(name) <= MOST_DOTS))
+        throw new RangeError(`${name} is ${query.get(name)}; allowed: 1 to ${MOST_DOTS}`);
     const dots = new BurnedDots({
       ...{ width: number("width"), height: number("height"), dotsPerInch: number("dotsPerInch") },
       ...{ xMm: number("xMm"), topMm: number("topMm") },
@@ -136,6 +169,11 @@ export class Floor {
 
 async function bodyOf(request: IncomingMessage): Promise<unknown> {
   const parts: Buffer[] = [];
-  for await (const part of request) parts.push(part as Buffer);
+  let bytes = 0;
+  for await (const part of request as AsyncIterable<Buffer>) {
+    bytes += part.length;
+    if (bytes > MOST_BODY) throw new RangeError(`the body is longer than ${MOST_BODY} bytes`);
+    parts.push(part);
+  }
   return JSON.parse(Buffer.concat(parts).toString("utf8") || "{}");
 }

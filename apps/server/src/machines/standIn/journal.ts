@@ -9,13 +9,17 @@ export interface Journaled {
   readonly job: string | null;
   readonly executed: number;
   readonly seconds: number;
+  /** Where in the line after the last that is done the work ended, and moves of that line that are left. */
   readonly x: number;
   readonly y: number;
+  readonly left: number;
   readonly done: boolean;
   readonly stretches: Stretch[];
 }
 
-const NOTHING: Journaled = { job: null, executed: 0, seconds: 0, x: 0, y: 0, done: false, stretches: [] };
+const NOTHING: Omit<Journaled, "stretches"> = {
+  ...{ job: null, executed: 0, seconds: 0, x: 0, y: 0, left: 0, done: false },
+};
 
 /** Keeps what was marked in a file, a line of JSON for every part of a second. */
 export class Journal {
