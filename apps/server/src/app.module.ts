@@ -15,11 +15,17 @@ import { StripsController } from "./house/strips.controller";
 import { StripsService } from "./house/strips.service";
 import { BatchesController } from "./batches/batches.controller";
 import { BatchesService } from "./batches/batches.service";
+import { Calculating } from "./calculating/calculating.service";
+import { FloorClient } from "./machines/floorClient";
+import { MachineLocks } from "./machines/machineLocks";
 import { MachinesController } from "./machines/machines.controller";
 import { MachinesService } from "./machines/machines.service";
+import { MachineReach } from "./machines/reach";
+import { RunQueue } from "./machines/runQueue";
 import { RunsController } from "./machines/runs.controller";
 import { RunsService } from "./machines/runs.service";
 import { RunsStore } from "./machines/runs.store";
+import { SendingService } from "./machines/sending";
 import { BatchMaker } from "./renders/makers/batch.maker";
 import { HandOverMaker } from "./renders/makers/handOver.maker";
 import { PieceMaker } from "./renders/makers/piece.maker";
@@ -78,10 +84,20 @@ class RoutesModule {}
 })
 class TicketsModule {}
 
-@Module({ providers: [MachinesService, RunsStore], exports: [MachinesService, RunsStore] })
+@Module({ providers: [Calculating], exports: [Calculating] })
+class CalculatingModule {}
+
+@Module({
+  providers: [MachinesService, MachineReach, RunsStore],
+  exports: [MachinesService, MachineReach, RunsStore],
+})
 class MachineryModule {}
 
-@Module({ imports: [MachineryModule], providers: [SheetsService], exports: [SheetsService] })
+@Module({
+  imports: [MachineryModule, CalculatingModule],
+  providers: [SheetsService],
+  exports: [SheetsService],
+})
 class SheetsModule {}
 
 @Module({
@@ -104,15 +120,18 @@ class SheetsModule {}
 class RendersModule {}
 
 @Module({
-  imports: [ArtworksModule, RoutesModule, TicketsModule, SheetsModule, MachineryModule, RendersModule],
+  imports: [
+    ...[ArtworksModule, RoutesModule, TicketsModule, SheetsModule, MachineryModule, RendersModule],
+    CalculatingModule,
+  ],
   controllers: [MachinesController, RunsController],
-  providers: [RunsService],
+  providers: [RunsService, RunQueue, MachineLocks, FloorClient, SendingService],
   exports: [RunsService],
 })
 class RunsModule {}
 
 @Module({
-  imports: [ArtworksModule, TicketsModule, RoutesModule],
+  imports: [ArtworksModule, TicketsModule, RoutesModule, CalculatingModule],
   controllers: [MaterialsController, HouseRoutesController, StripsController],
   providers: [MaterialsService, WedgesService, HouseRoutesService, StripsService],
 })

@@ -4,7 +4,7 @@ import { type NestExpressApplication } from "@nestjs/platform-express";
 import { pinoHttp } from "pino-http";
 import { AppModule } from "./app.module";
 import { AskAgainInterceptor } from "./http/askAgain.interceptor";
-import { checkBody } from "./http/bodies";
+import { checkBody, readBodies } from "./http/bodies";
 import { guardedHeaders } from "./http/headers";
 import { log, nestLog } from "./http/log";
 import { describeApi } from "./http/openApi";
@@ -12,9 +12,6 @@ import { ProblemFilter, validationProblem } from "./http/problems";
 import { checkVisitors } from "./http/visitors";
 import { serveWeb } from "./http/webFolder";
 import { Settings } from "./settings";
-
-/** A route with thousands of strokes has a few megabytes. */
-const MOST_BODY = "8mb";
 
 /** A client that leaves early is its own affair. */
 const levelOf = (_request: unknown, { statusCode }: { statusCode: number }) =>
@@ -33,7 +30,7 @@ export async function createApp(): Promise<NestExpressApplication> {
   app.use(pinoHttp({ logger: log, customLogLevel: levelOf }));
   app.use(guardedHeaders());
   app.use(checkVisitors([settings.host, ...settings.hosts]));
-  app.useBodyParser("json", { limit: MOST_BODY });
+  app.use(readBodies());
   app.use(checkBody);
   app.useGlobalInterceptors(new AskAgainInterceptor());
   app.useGlobalPipes(

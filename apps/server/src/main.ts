@@ -2,6 +2,7 @@ import "reflect-metadata";
 import { isAway } from "./database/away";
 import { createApp } from "./createApp";
 import { log } from "./http/log";
+import { endWithParent } from "./processes/endWithParent";
 import { Settings } from "./settings";
 import { WorkerProcess } from "./workerProcess";
 
@@ -27,6 +28,7 @@ process.on("unhandledRejection", (error) => {
 // A worker beside a server ends with it, however that ends.
 process.on("disconnect", () => process.kill(process.pid, "SIGTERM"));
 process.channel?.unref(); // listening for that does not keep it alive
+if (process.channel) endWithParent();
 for (const signal of ["SIGTERM", "SIGINT"] as const)
   process.on(signal, () => setTimeout(() => process.exit(0), END_MS).unref());
 

@@ -21,6 +21,11 @@ export class Settings {
   readonly collectAfterSeconds = Number(process.env.HARDLINE_COLLECT_AFTER_SECONDS ?? 21600);
   /** Names by which the program may be called besides loopback and bare addresses, with commas between. */
   readonly hosts = (process.env.HARDLINE_HOSTS ?? "").split(",").filter(Boolean);
+  /** Networks in which machines may be, with commas between: loopback alone, unless it is said. */
+  readonly machineNetworks = (process.env.HARDLINE_MACHINE_NETWORKS ?? "127.0.0.0/8,::1/128")
+    .split(",")
+    .map((n) => n.trim())
+    .filter(Boolean);
   readonly webFolder = process.env.HARDLINE_WEB ?? join(__dirname, "../../web/dist");
 }
 

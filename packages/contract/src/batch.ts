@@ -1,34 +1,48 @@
-import "reflect-metadata";
-import { Type } from "class-transformer";
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsOptional,
-  IsString,
-  Matches,
-  MaxLength,
-  MinLength,
-  ValidateNested,
-} from "class-validator";
+import { RouteError } from "@hardline/core";
+import { IsString, Matches, MaxLength, MinLength } from "class-validator";
+import { IsRead } from "./isRead";
 
-/** One picture of a batch, or one line of a table. */
-export class NewBatchItem {
-  @IsString()
-  @MinLength(1)
-  @MaxLength(200)
-  name!: string;
+/** One picture of a batch, or one line of a table: a picture, or words set in the shipped font and run as paths, or both. */
+export interface NewBatchItem {
+  readonly name: string;
+  readonly artworkId?: string;
+  readonly text?: string;
+}
 
-  @IsOptional()
-  @IsString()
-  @Matches(/^\d{1,18}$/)
-  artworkId?: string;
+export const MOST_BATCH_ITEMS = 5000;
 
-  /** Set in the shipped font and run as paths, in the place of a picture, or with it. */
-  @IsOptional()
-  @IsString()
-  @MaxLength(200)
-  text?: string;
+/** What a field of an item may be; nothing else may be there. */
+const FIELDS: Readonly<Record<string, readonly [is: (value: string) => boolean, allowed: string]>> = {
+  name: [(v) => v.length >= 1 && v.length <= 200, "a text of 1 to 200 letters"],
+  artworkId: [(v) => /^\d{1,18}$/.test(v), "digits"],
+  text: [(v) => v.trim().length >= 1 && v.length <= 200, "a text of 1 to 200 letters, not blanks alone"],
+};
+
+/**
+ * Items of a batch, looked at one by one in plain code: there may be thousands.
+ * @throws RouteError that names the item, its field, the value and what is allowed
+ */
+export function readBatchItems(json: unknown): NewBatchItem[] {
+  const refuse = (setting: string, value: unknown, allowed: string): never => {
+    throw new RouteError("batch", setting, value, allowed);
+  };
+  if (!Array.isArray(json) || json.length < 1 || json.length > MOST_BATCH_ITEMS)
+    return refuse("items", Array.isArray(json) ? json.length : json, `a list of 1 to ${MOST_BATCH_ITEMS}`);
+  for (const [k, item] of json.entries()) {
+    if (typeof item !== "object" || item === null || Array.isArray(item))
+      return refuse(`items[${k}]`, item, "an object with a name, and artworkId or text");
+    for (const [field, value] of Object.entries(item as object)) {
+      const known = Object.hasOwn(FIELDS, field) ? FIELDS[field] : undefined;
+      if (!known) return refuse(`items[${k}].${field}`, value, Object.keys(FIELDS).join(", "));
+      if (typeof value !== "string" || !known[0](value))
+        return refuse(`items[${k}].${field}`, value, known[1]);
+    }
+    const { name, artworkId, text } = item as Partial<NewBatchItem>;
+    if (name === undefined) return refuse(`items[${k}].name`, name, FIELDS.name[1]);
+    if (artworkId === undefined && text === undefined)
+      return refuse(`items[${k}]`, item, "with artworkId, text, or both");
+  }
+  return json as NewBatchItem[];
 }
 
 export class NewBatch {
@@ -41,11 +55,7 @@ export class NewBatch {
   @Matches(/^\d{1,18}$/)
   houseRouteId!: string;
 
-  @IsArray()
-  @ArrayMinSize(1)
-  @ArrayMaxSize(5000)
-  @ValidateNested({ each: true })
-  @Type(() => NewBatchItem)
+  @IsRead(readBatchItems)
   items!: NewBatchItem[];
 }
 

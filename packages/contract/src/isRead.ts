@@ -1,5 +1,6 @@
+import "reflect-metadata";
 import { RouteError } from "@hardline/core";
-import { registerDecorator } from "class-validator";
+import { registerDecorator, ValidateIf } from "class-validator";
 
 /** What is wrong with a value, in the words of whoever reads it; null when nothing is. */
 function faultOf(read: (value: unknown) => unknown, value: unknown): string | null {
@@ -25,3 +26,6 @@ export function IsRead(read: (value: unknown) => unknown) {
       },
     });
 }
+
+/** Left out is fine; null is not, where there is nothing it could mean. */
+export const MayBeLeftOut = (): PropertyDecorator => ValidateIf((_object, value) => value !== undefined);

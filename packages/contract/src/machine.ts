@@ -1,22 +1,11 @@
 import { readMachine, readRunWish, type Machine, type Rect, type RunWish } from "@hardline/core";
-import {
-  IsInt,
-  IsObject,
-  IsOptional,
-  IsString,
-  Matches,
-  Max,
-  MaxLength,
-  Min,
-  MinLength,
-} from "class-validator";
-import { IsRead } from "./isRead";
+import { IsInt, IsObject, IsString, Matches, Max, Min } from "class-validator";
+import { IsRead, MayBeLeftOut } from "./isRead";
 
 /** Where a machine listens. */
 export class MachineAddress {
   @IsString()
-  @MinLength(1)
-  @MaxLength(200)
+  @Matches(/^[A-Za-z0-9.:-]{1,200}$/)
   host!: string;
 
   @IsInt()
@@ -25,7 +14,7 @@ export class MachineAddress {
   port!: number;
 
   /** Of a stand-in: where its shop floor answers. */
-  @IsOptional()
+  @MayBeLeftOut()
   @IsInt()
   @Min(1)
   @Max(65535)
@@ -49,18 +38,18 @@ export class NewRun {
   @Matches(/^[a-z0-9-]{1,60}$/)
   machine!: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @Matches(/^\d{1,18}$/)
   routeId?: string;
 
   /** In the place of a route: a sheet, and which of its sheets, counted from 1. */
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @Matches(/^\d{1,18}$/)
   sheetId?: string;
 
-  @IsOptional()
+  @MayBeLeftOut()
   @IsInt()
   @Min(1)
   @Max(200)
@@ -74,7 +63,7 @@ export class NewRun {
 /** Where in its machine's queue a run is to wait. */
 export class QueuePlace {
   /** In front of this one; at the end when left out. */
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @Matches(/^\d{1,18}$/)
   before?: string;
@@ -85,7 +74,9 @@ export const RUN_STATES = [
   "ready",
   "queued",
   "running",
+  "pausing",
   "paused",
+  "stopping",
   "held",
   "done",
   "stopped",

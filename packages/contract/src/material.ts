@@ -2,25 +2,14 @@ import {
   ANSWERS,
   GRAINS,
   PATTERNS,
+  readReadings,
   type Answer,
   type Grain,
   type Material,
   type Pattern,
 } from "@hardline/core";
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsIn,
-  IsInt,
-  IsNumber,
-  IsString,
-  Matches,
-  Max,
-  MaxLength,
-  Min,
-  MinLength,
-} from "class-validator";
+import { IsIn, IsInt, IsNumber, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
+import { IsRead } from "./isRead";
 
 const MM = { least: 0.005, most: 5 };
 const finite = { allowNaN: false, allowInfinity: false };
@@ -115,9 +104,7 @@ export interface CurveView extends CurveBody {
 
 /** Readings that somebody typed: percent made and percent seen. */
 export class TypedWedge {
-  @IsArray()
-  @ArrayMinSize(3)
-  @ArrayMaxSize(64)
+  @IsRead(readReadings)
   readings!: [number, number][];
 }
 

@@ -1,6 +1,6 @@
 import { readRoute, type Route } from "@hardline/core";
-import { IsInt, IsObject, IsOptional, IsString, Matches, Max, MaxLength, Min } from "class-validator";
-import { IsRead } from "./isRead";
+import { IsInt, IsObject, IsString, Matches, Max, MaxLength, Min } from "class-validator";
+import { IsRead, MayBeLeftOut } from "./isRead";
 
 /** A route as in a route file; what is wrong with it is said in the words of docs/route-file.md. */
 export const IsRoute = () => IsRead(readRoute);
@@ -46,7 +46,7 @@ export class Findings {
   stops!: number;
 
   /** Small picture of the result: PNG, base64. */
-  @IsOptional()
+  @MayBeLeftOut()
   @IsString()
   @MaxLength(400000)
   @Matches(/^[A-Za-z0-9+/=]*$/)

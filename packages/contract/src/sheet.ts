@@ -1,16 +1,13 @@
-import { readSheetBody, type Check, type Placing, type SheetBody } from "@hardline/core";
 import {
-  IsArray,
-  IsInt,
-  IsObject,
-  IsOptional,
-  IsString,
-  Max,
-  MaxLength,
-  Min,
-  MinLength,
-} from "class-validator";
-import { IsRead } from "./isRead";
+  readPlacings,
+  readRevisions,
+  readSheetBody,
+  type Check,
+  type Placing,
+  type SheetBody,
+} from "@hardline/core";
+import { IsInt, IsObject, IsString, Max, MaxLength, Min, MinLength } from "class-validator";
+import { IsRead, MayBeLeftOut } from "./isRead";
 
 export class NewSheet {
   @IsString()
@@ -30,12 +27,12 @@ export class SaveSheet extends NewSheet {
   version!: number;
 
   /** Where copies lie; of the revisions of their routes that are named. */
-  @IsOptional()
-  @IsArray()
+  @MayBeLeftOut()
+  @IsRead(readPlacings)
   placings?: Placing[];
 
-  @IsOptional()
-  @IsObject()
+  @MayBeLeftOut()
+  @IsRead(readRevisions)
   revisions?: Record<string, number>;
 }
 
@@ -74,7 +71,10 @@ export interface SheetView {
   readonly name: string;
   readonly version: number;
   readonly body: SheetBody;
+  /** In a list of sheets left out: `placed` and `sheets` say how many there are. */
   readonly placings: readonly Placing[];
+  readonly placed: number;
+  readonly sheets: number;
   readonly revisions: Readonly<Record<string, number>>;
   readonly pieces: readonly SheetPieceView[];
   readonly checks: readonly Check[];

@@ -9,13 +9,10 @@ import {
   MaxLength,
   Min,
   MinLength,
-  ValidateIf,
 } from "class-validator";
 import { type ArtworkReading } from "@hardline/core";
+import { MayBeLeftOut } from "./isRead";
 import { OUTPUTS, type Output, type TicketState } from "./constants";
-
-/** Left out is fine; null is not, where there is nothing it could mean. */
-const MayBeLeftOut = (): PropertyDecorator => ValidateIf((_object, value) => value !== undefined);
 
 /** What an operator writes on a ticket. Everything may be left out of a change. */
 export class TicketChange {

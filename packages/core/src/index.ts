@@ -186,4 +186,5 @@ export { isSmooth, movedHandle, movedPoint } from "./edit/points";
 export * from "./wedge/fitResponse";
 export * from "./wedge/layout";
 export * from "./wedge/readPhoto";
+export * from "./wedge/readings";
 export * from "./wedge/wedge";

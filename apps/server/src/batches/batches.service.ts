@@ -129,7 +129,7 @@ export class BatchesService {
         // Two of one name both go in.
         const times = (seen.get(f.name) ?? 0) + 1;
         seen.set(f.name, times);
-        const unique = times > 1 ? f.name.replace(/(\\.[a-z]+)?$/, `-${times}$1`) : f.name;
+        const unique = times > 1 ? f.name.replace(/(\.[a-z]+)?$/, `-${times}$1`) : f.name;
         return { name: unique, bytes: this.blobs.stream(f.sha256) };
       }),
     );

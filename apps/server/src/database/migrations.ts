@@ -226,6 +226,31 @@ const MIGRATIONS: Record<string, Migration> = {
         );
     },
   },
+  "007-wishes": {
+    async up(db) {
+      await sql`
+        alter table runs
+          add column wanted text,
+          add column wanted_no int not null default 0,
+          add column heeded int not null default 0;
+        alter table machines add column removed_at timestamptz;
+        alter table sheets add column checked_as text;
+        create table arrivals (
+          id bigserial primary key,
+          sha256 text not null references blobs,
+          name text not null,
+          state text not null default 'waiting',
+          progress real not null default 0,
+          doing text not null default 'waiting',
+          error text,
+          artwork_id bigint references artworks,
+          attempts int not null default 0,
+          beat_at timestamptz not null default now(),
+          created_at timestamptz not null default now()
+        );
+      `.execute(db);
+    },
+  },
   "006-sheet-checks": {
     async up(db) {
       await sql`alter table sheets add column checks jsonb not null default '[]'`.execute(db);

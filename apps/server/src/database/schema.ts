@@ -14,6 +14,7 @@ import {
   type Placing,
   type RunWish,
   type SheetBody,
+  type Wish,
 } from "@hardline/core";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
 
@@ -99,6 +100,20 @@ export interface Schema {
     picture_sha256: string;
     created_at: Stamp;
   };
+  /** Large files that have arrived and are being taken in. */
+  arrivals: {
+    id: Id;
+    sha256: string;
+    name: string;
+    state: "waiting" | "running" | "done" | "failed";
+    progress: Generated<number>;
+    doing: Generated<string>;
+    error: string | null;
+    artwork_id: string | null;
+    attempts: Generated<number>;
+    beat_at: Stamp;
+    created_at: Stamp;
+  };
   /** What workers make. */
   renders: {
     id: Id;
@@ -133,6 +148,8 @@ export interface Schema {
     revisions: JSONColumnType<Record<string, number>, string | undefined, string>;
     /** As they were found when it was last saved, or looked at. */
     checks: JSONColumnType<Check[], string | undefined, string>;
+    /** What the checks were made of; another, and they are made anew. */
+    checked_as: string | null;
     created_at: Stamp;
   };
   batches: {
@@ -150,6 +167,8 @@ export interface Schema {
     /** Null while it is the stand-in beside this program. */
     port: number | null;
     floor: number | null;
+    /** The shop has it no more; its runs stay. */
+    removed_at: Date | null;
     created_at: Stamp;
   };
   runs: {
@@ -173,6 +192,10 @@ export interface Schema {
     /** What the eye needs to make it anew: the lines, and the marks. */
     job: JSONColumnType<object> | null;
     executed: Generated<number>;
+    /** What people wish of it while it is at work, the number of that wish, and of the last that was seen to. */
+    wanted: Wish | null;
+    wanted_no: Generated<number>;
+    heeded: Generated<number>;
     seconds: number | null;
     made: JSONColumnType<{ equal: boolean; twice: number }> | null;
     eye: JSONColumnType<NonNullable<RunView["eye"]>> | null;

@@ -1,8 +1,9 @@
-import { readArtwork, type Rgba } from "@hardline/core";
+import { readArtwork, readWedge, WedgeError, type Rgba } from "@hardline/core";
 import { IntakeError, takeIn } from "@hardline/intake";
 import { readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import sharp from "sharp";
+import { endWithParent } from "../processes/endWithParent";
 import { type Answer, type Asked } from "./protocol";
 
 const THUMBNAIL = 320;
@@ -17,7 +18,7 @@ sharp.cache(false);
 process.on("message", (asked: Asked) => {
   answer(asked)
     .catch((error: Error): Answer => {
-      return error instanceof IntakeError
+      return error instanceof IntakeError || error instanceof WedgeError
         ? { refused: error.message }
         : { fault: error.stack ?? error.message };
     })
@@ -25,8 +26,17 @@ process.on("message", (asked: Asked) => {
     .catch(() => process.exit(1));
 });
 process.on("disconnect", () => process.exit(0));
+endWithParent();
+
+/** Says how far it is, to whoever waits. */
+const tell = (progress: number, doing: string): void => void process.send?.({ progress, doing });
 
 async function answer(asked: Asked): Promise<Answer> {
+  if (asked.what === "wedge") {
+    const photo = await (await takeIn(await readFile(asked.file))).pixels();
+    return { wedge: readWedge(photo, asked.dotsPerInch, asked.burnsPale) };
+  }
+  tell(0.05, "reading the file");
   const intake = await takeIn(await readFile(asked.file));
   const { facts, kind } = intake;
   if (asked.what === "draw") {
@@ -35,10 +45,14 @@ async function answer(asked: Asked): Promise<Answer> {
     return { drawn };
   }
   if (facts.width * facts.height > asked.mostPixels && !facts.vector) return { tooLarge: true };
+  tell(0.15, "decoding the picture");
   const picture = await intake.pixels(facts.vector ? Math.min(facts.width, READ_WIDTH) : undefined);
+  tell(0.4, "making a small picture of it");
   const thumbnail = join(asked.folder, "thumbnail.png");
   await writeFile(thumbnail, await thumbnailOf(picture));
+  tell(0.5, "looking at what it is");
   const reading = readArtwork(picture, facts);
+  tell(0.65, "writing its pixels");
   const pixels = facts.vector ? null : join(asked.folder, "pixels.png");
   if (pixels) await writeFile(pixels, await losslessPng(picture));
   return { taken: { facts, kind, notes: intake.notes, reading, pixels, thumbnail } };

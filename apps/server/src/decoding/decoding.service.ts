@@ -4,10 +4,16 @@ import { mkdtemp, open, readdir, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Settings } from "../settings";
-import { Lane } from "./lane";
+import { type WedgeReading } from "@hardline/core";
+import { Lane, type Progress } from "../processes/lane";
 import { type Answer, type Asked, type Taken } from "./protocol";
 
 const GB = 2 ** 30;
+const DECODER = {
+  script: join(__dirname, "decoder.js"),
+  words: ["pictures", "read"] as const,
+  advice: "Make it simpler or smaller, or save it as PNG.",
+};
 const SMALL_PIXELS = 16e6;
 const FOLDER = "hard-line-decoding-";
 
@@ -18,18 +24,21 @@ const FOLDER = "hard-line-decoding-";
 @Injectable()
 export class Decoding implements OnModuleInit, OnApplicationShutdown {
   private folder: Promise<string> | null = null;
-  private readonly quick = new Lane({
+  private readonly quick = new Lane<Asked, Answer>({
+    ...DECODER,
     ...{ name: "quick", seconds: 20, memoryBytes: 1.5 * GB, mostWaiting: 64, behind: 2 },
   });
-  private readonly large = new Lane({
+  private readonly large = new Lane<Asked, Answer>({
+    ...DECODER,
     ...{ name: "large", seconds: 120, memoryBytes: 4 * GB, mostWaiting: 16, behind: 8, once: true },
   });
-  private readonly shapes: Lane;
+  private readonly shapes: Lane<Asked, Answer>;
   /** Drawings that were too much once: they are not tried again while the program runs. */
   private readonly tooMuch = new Map<string, string>();
 
   constructor(@Inject(Settings) private readonly settings: Settings) {
-    this.shapes = new Lane({
+    this.shapes = new Lane<Asked, Answer>({
+      ...DECODER,
       ...{ name: "shapes", seconds: settings.drawSeconds, memoryBytes: 3 * GB, mostWaiting: 16, behind: 10 },
     });
   }
@@ -51,14 +60,35 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
     return mkdtemp(join(await this.folder, "w-"));
   }
 
-  /** Reads a file whole: what it is, its pixels, a thumbnail and what can be measured. @throws IntakeError */
-  async take(file: string, folder: string, sha256: string): Promise<Taken> {
+  /**
+   * Reads a file whole: what it is, its pixels, a thumbnail and what can be measured.
+   * @param toPutOff  whether one so large that it takes long is left alone
+   * @returns nothing where it was left alone
+   * @throws IntakeError
+   */
+  async take(file: string, folder: string, sha256: string, toPutOff: true): Promise<Taken | null>;
+  async take(file: string, folder: string, sha256: string, told?: (how: Progress) => void): Promise<Taken>;
+  async take(
+    file: string,
+    folder: string,
+    sha256: string,
+    how?: true | ((how: Progress) => void),
+  ): Promise<Taken | null> {
     const asked: Asked = { what: "take", file, folder, mostPixels: SMALL_PIXELS };
     const kind = sniff(await headOf(file));
     if (kind?.name === "SVG" || kind?.name === "DXF") return takenOf(await this.draws(sha256, asked));
-    const answer = await this.quick.ask(asked);
+    // One that was put off is known to be large.
+    const answer = typeof how === "function" ? { tooLarge: true } : await this.quick.ask(asked);
     if (!("tooLarge" in answer)) return takenOf(answer);
-    return takenOf(await this.large.ask({ ...asked, mostPixels: Infinity }));
+    if (how === true) return null;
+    return takenOf(await this.large.ask({ ...asked, mostPixels: Infinity }, how));
+  }
+
+  /** Reads a step wedge off its photograph. @throws IntakeError where there is none on it */
+  async wedge(file: string, dotsPerInch: number, burnsPale: boolean): Promise<WedgeReading> {
+    const answer = await this.large.ask({ what: "wedge", file, dotsPerInch, burnsPale });
+    if ("wedge" in answer) return answer.wedge;
+    throw faultOf(answer);
   }
 
   /** Draws shapes so wide and returns the PNG's path. @throws IntakeError */

@@ -1,4 +1,4 @@
-import { type ArtworkFacts, type ArtworkReading } from "@hardline/core";
+import { type ArtworkFacts, type ArtworkReading, type WedgeReading } from "@hardline/core";
 
 /** What the process that decodes is asked: all files by their paths, so that no pixels cross over. */
 export type Asked =
@@ -10,7 +10,14 @@ export type Asked =
       /** Pictures of more pixels are left for another process, which may take longer and more memory. */
       readonly mostPixels: number;
     }
-  | { readonly what: "draw"; readonly file: string; readonly folder: string; readonly width: number };
+  | { readonly what: "draw"; readonly file: string; readonly folder: string; readonly width: number }
+  /** A photograph of a step wedge, as a PNG. */
+  | {
+      readonly what: "wedge";
+      readonly file: string;
+      readonly dotsPerInch: number;
+      readonly burnsPale: boolean;
+    };
 
 export interface Taken {
   readonly facts: ArtworkFacts;
@@ -25,6 +32,7 @@ export interface Taken {
 export type Answer =
   | { readonly taken: Taken }
   | { readonly drawn: string }
+  | { readonly wedge: WedgeReading }
   | { readonly tooLarge: true }
   /** Not taken in, with the reason; or a fault of the program. */
   | { readonly refused: string }

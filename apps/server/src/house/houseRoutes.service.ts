@@ -19,7 +19,7 @@ export class HouseRoutesService {
   async create({ name, route }: NewHouseRoute): Promise<HouseRouteView> {
     const row = await this.database
       .insertInto("house_routes")
-      .values({ name, body: JSON.stringify({ ...readRoute(route), name }) })
+      .values({ name, body: JSON.stringify(readRoute({ ...route, name })) })
       .onConflict((c) => c.column("name").doNothing())
       .returningAll()
       .executeTakeFirst();

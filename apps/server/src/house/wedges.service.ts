@@ -1,20 +1,26 @@
 import { type CurveBody, type CurveView, type TicketView } from "@hardline/contract";
 import {
-  drawWedge,
   fitResponse,
-  finish,
   mmOfDots,
-  readWedge,
-  WedgeError,
+  readReadings,
   wedgeRoute,
-  writeGrayPng,
   type CurvePoint,
   type Material,
+  type WedgeReading,
 } from "@hardline/core";
+import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql } from "kysely";
+import { createHash } from "node:crypto";
+import { createReadStream, createWriteStream } from "node:fs";
+import { rm } from "node:fs/promises";
+import { join } from "node:path";
+import { pipeline } from "node:stream/promises";
 import { ArtworksService } from "../artworks/artworks.service";
+import { BlobStore } from "../blobs/blob.store";
+import { Calculating } from "../calculating/calculating.service";
 import { Database } from "../database/database.module";
+import { Decoding } from "../decoding/decoding.service";
 import { ProblemException } from "../http/problems";
 import { RoutesService } from "../routes/routes.service";
 import { TicketsService } from "../tickets/tickets.service";
@@ -29,13 +35,15 @@ export class WedgesService {
     @Inject(ArtworksService) private readonly artworks: ArtworksService,
     @Inject(TicketsService) private readonly tickets: TicketsService,
     @Inject(RoutesService) private readonly routes: RoutesService,
+    @Inject(Decoding) private readonly decoding: Decoding,
+    @Inject(Calculating) private readonly calculating: Calculating,
+    @Inject(BlobStore) private readonly blobs: BlobStore,
   ) {}
 
   /** A ticket whose piece is the wedge of a material, without a curve, or with the newest one as a proof of it. */
   async ticket(key: string, proof: boolean): Promise<TicketView> {
     const material = await this.materials.get(key);
-    const png = finish(writeGrayPng(drawWedge(material.dotsPerInch), material.dotsPerInch));
-    const { id: artworkId } = await this.artworks.addBytes(png, `step-wedge-${material.dotsPerInch}.png`);
+    const artworkId = await this.picture(material.dotsPerInch);
     const route = wedgeRoute(material, proof && material.curve ? material.curve.points : undefined);
     const ticket = await this.tickets.create({
       ...{
@@ -52,6 +60,20 @@ export class WedgesService {
     });
     await this.routes.save(ticket.routes[0].id, 1, route);
     return this.tickets.get(ticket.id);
+  }
+
+  /** The drawing of a wedge, an artwork like any other. */
+  private async picture(dotsPerInch: number): Promise<string> {
+    const folder = await this.decoding.workFolder();
+    try {
+      const file = join(folder, "wedge.png");
+      const { bytes } = await this.calculating.do("screen", "wedgePicture", { file, dotsPerInch });
+      const sha256 = await fingerprintOf(file);
+      const name = `step-wedge-${dotsPerInch}.png`;
+      return (await this.artworks.add({ path: file, bytes, sha256 }, name)).id;
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
   }
 
   async curves(key: string): Promise<CurveView[]> {
@@ -72,10 +94,7 @@ export class WedgesService {
   /** Reads a photograph of a wedge, and keeps the curve. What held becomes the material's limits. */
   async fromPhoto(key: string, artworkId: string): Promise<CurveView> {
     const material = await this.materials.get(key);
-    const photo = await (await this.artworks.source(artworkId)).pixels();
-    const read = this.orRefuse(() =>
-      readWedge(photo, material.dotsPerInch, material.answer === "burns pale"),
-    );
+    const read = await this.readPhoto(artworkId, material);
     const mm = (dots: number | null) =>
       dots === null ? null : Math.round(mmOfDots(dots, material) * 1000) / 1000;
     const { dot, line, gap } = read.held;
@@ -83,24 +102,27 @@ export class WedgesService {
     return this.keep(material, read.steps, "photograph", held);
   }
 
+  /** Read where strangers' files are decoded: a photograph of many megapixels takes seconds. */
+  private async readPhoto(artworkId: string, material: Material): Promise<WedgeReading> {
+    const { pixels_sha256 } = await this.artworks.row(artworkId);
+    if (!pixels_sha256)
+      throw new ProblemException(422, "No wedge read", "A drawing is no photograph of a wedge.");
+    const folder = await this.decoding.workFolder();
+    try {
+      const file = join(folder, "photo.png");
+      await pipeline(this.blobs.stream(pixels_sha256), createWriteStream(file));
+      return await this.decoding.wedge(file, material.dotsPerInch, material.answer === "burns pale");
+    } catch (error) {
+      if (error instanceof IntakeError) throw new ProblemException(422, "No wedge read", error.message);
+      throw error;
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  }
+
   /** Readings typed by somebody with an instrument: percent made, percent seen. */
   async fromReadings(key: string, readings: readonly (readonly [number, number])[]): Promise<CurveView> {
-    const material = await this.materials.get(key);
-    const isShare = (v: unknown): boolean => typeof v === "number" && v >= 0 && v <= 100;
-    const wrong = readings.find((r) => !Array.isArray(r) || r.length !== 2 || !r.every(isShare));
-    if (wrong)
-      throw new ProblemException(
-        400,
-        "Not valid",
-        `readings has ${JSON.stringify(wrong)}; allowed: percent made and percent seen, 0 to 100 each`,
-      );
-    const given = readings
-      .map(([made, seen]): CurvePoint => [made / 100, seen / 100])
-      .sort((a, b) => a[0] - b[0]);
-    const twice = given.find(([made], k) => k > 0 && made === given[k - 1][0]);
-    if (twice)
-      throw new ProblemException(400, "Not valid", `readings has ${100 * twice[0]} % twice; each step once`);
-    return this.keep(material, given, "typed", null);
+    return this.keep(await this.materials.get(key), readReadings(readings), "typed", null);
   }
 
   private async keep(
@@ -110,32 +132,42 @@ export class WedgesService {
     held: CurveBody["held"],
   ): Promise<CurveView> {
     const fitted = this.orRefuse(() => fitResponse(readings));
+    if (![...fitted.points.flat(), fitted.errorPercent].every(Number.isFinite))
+      throw new ProblemException(422, "No wedge read", "No curve goes through these readings.");
     const body: CurveBody = {
       ...{ points: fitted.points, errorPercent: fitted.errorPercent, mostPercent: fitted.mostPercent },
       readings: readings.map(([made, seen]) => [Math.round(made * 1e4) / 1e4, Math.round(seen * 1e4) / 1e4]),
       ...{ from, held },
     };
-    await this.database.transaction().execute(async (tx) => {
-      await sql`
+    const version = await this.database.transaction().execute(async (tx) => {
+      // One after another: each curve is a version of its own.
+      await sql`select key from materials where key = ${material.key} for update`.execute(tx);
+      const { rows } = await sql<{ version: number }>`
         insert into curves (material_key, version, body)
         select ${material.key}, coalesce(max(version), 0) + 1, ${JSON.stringify(body)}::jsonb
-        from curves where material_key = ${material.key}`.execute(tx);
+        from curves where material_key = ${material.key} returning version`.execute(tx);
       const limits = Object.fromEntries(Object.entries(held ?? {}).filter(([, v]) => v !== null));
       if (Object.keys(limits).length > 0)
         await sql`
           update materials set body = body || ${JSON.stringify(limits)}::jsonb, version = version + 1
           where key = ${material.key}`.execute(tx);
+      return rows[0].version;
     });
-    return (await this.curves(material.key))[0];
+    return (await this.curves(material.key)).find((c) => c.version === version)!;
   }
 
   private orRefuse<T>(act: () => T): T {
     try {
       return act();
     } catch (error) {
-      if (error instanceof WedgeError || error instanceof RangeError)
-        throw new ProblemException(422, "No wedge read", error.message);
+      if (error instanceof RangeError) throw new ProblemException(422, "No wedge read", error.message);
       throw error;
     }
   }
+}
+
+async function fingerprintOf(file: string): Promise<string> {
+  const hash = createHash("sha256");
+  for await (const chunk of createReadStream(file) as AsyncIterable<Buffer>) hash.update(chunk);
+  return hash.digest("hex");
 }

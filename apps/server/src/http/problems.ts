@@ -121,10 +121,13 @@ interface Refused {
 
 function refusalOf(status: number, { type, message, limit }: Refused): Problem {
   if (type === "entity.too.large") {
-    return problem(413, "Too large", `The body is larger than ${Math.round((limit ?? 0) / 1048576)} MB.`);
+    return problem(413, "Too large", `The body is larger than ${sizeText(limit ?? 0)}.`);
   }
   return problem(status, status === 404 ? "Not found" : "Not valid", message);
 }
+
+const sizeText = (bytes: number): string =>
+  bytes >= 1048576 ? `${Math.round(bytes / 1048576)} MB` : `${Math.round(bytes / 1024)} kB`;
 
 const problem = (status: number, title: string, detail: string): Problem => ({
   type: "about:blank",

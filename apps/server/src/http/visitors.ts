@@ -39,7 +39,7 @@ export function checkVisitors(names: readonly string[]): RequestHandler {
     if (READS.has(request.method)) return next();
     const { origin } = request.headers;
     const site = request.headers["sec-fetch-site"];
-    const own = origin === undefined || /^https?:\/\//.exec(origin)?.[0] + host === origin;
+    const own = origin === undefined || origin === `${request.protocol}://${host}`;
     if (!own || (site !== undefined && site !== "same-origin" && site !== "none"))
       return refuse(403, "From elsewhere", "Only pages of this program may change anything here.");
     const body = request.headers["content-type"] ?? "";

@@ -1,5 +1,5 @@
 import { SaveMachine, type MachineView } from "@hardline/contract";
-import { Body, Controller, Get, Inject, Put } from "@nestjs/common";
+import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Put } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { bodySchema } from "../http/openApi";
 import { MachinesService } from "./machines.service";
@@ -17,6 +17,13 @@ export class MachinesController {
   @ApiOperation({ summary: "The shop's machines, each with the runs that wait or are at work" })
   list(): Promise<MachineView[]> {
     return this.runs.all();
+  }
+
+  @Delete(":key")
+  @HttpCode(204)
+  @ApiOperation({ summary: "Remove a machine; 409 while runs wait or are at work there" })
+  remove(@Param("key") key: string): Promise<void> {
+    return this.machines.remove(key);
   }
 
   @Put()

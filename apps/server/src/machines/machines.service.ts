@@ -1,11 +1,13 @@
 import { type SaveMachine } from "@hardline/contract";
-import { USUAL_MACHINES, type Machine } from "@hardline/core";
+import { readMachine, USUAL_MACHINES, type Machine } from "@hardline/core";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound, ProblemException } from "../http/problems";
 import { Settings } from "../settings";
+import { MachineReach } from "./reach";
+import { IN_QUEUE } from "./runs.store";
 
 /** A machine, and where it listens. */
 export interface KnownMachine {
@@ -22,12 +24,14 @@ export class MachinesService {
   constructor(
     @Inject(Database) private readonly database: Database,
     @Inject(Settings) private readonly settings: Settings,
+    @Inject(MachineReach) private readonly reach: MachineReach,
   ) {}
 
   async list(): Promise<KnownMachine[]> {
     const rows = await this.database
       .selectFrom("machines")
       .selectAll()
+      .where("removed_at", "is", null)
       .orderBy("created_at")
       .orderBy("key")
       .execute();
@@ -44,9 +48,13 @@ export class MachinesService {
     return this.known(row);
   }
 
-  /** A new one when there is none of its key. */
+  /** A new one when there is none of its key. One that was removed is there again. */
   async save({ machine, version, host, port, floor }: SaveMachine): Promise<KnownMachine> {
-    const values = { body: JSON.stringify(machine), host, port, floor: floor ?? null };
+    await this.reach.addressOf(host).catch((error: Error) => {
+      throw new ProblemException(400, "Not valid", `host: ${error.message}`);
+    });
+    const body = JSON.stringify(readMachine(machine));
+    const values = { body, host, port, floor: floor ?? null, removed_at: null };
     const row = await this.database
       .insertInto("machines")
       .values({ key: machine.key, ...values })
@@ -66,6 +74,33 @@ export class MachinesService {
       `Somebody else changed ${current.machine.name} since it was opened here.`,
       { current },
     );
+  }
+
+  /** One at which runs wait, or are at work, stays. Its runs that have ended stay too. */
+  async remove(key: string): Promise<void> {
+    await this.database.transaction().execute(async (tx) => {
+      const machine = await tx
+        .selectFrom("machines")
+        .select("body")
+        .where("key", "=", key)
+        .where("removed_at", "is", null)
+        .forUpdate()
+        .executeTakeFirst();
+      if (!machine) throw notFound("machine", key);
+      const { count } = await tx
+        .selectFrom("runs")
+        .select((e) => e.fn.countAll<number>().as("count"))
+        .where("machine_key", "=", key)
+        .where("state", "in", [...IN_QUEUE])
+        .executeTakeFirstOrThrow();
+      if (count > 0)
+        throw new ProblemException(
+          409,
+          "In use",
+          `${count} ${count === 1 ? "run waits or is" : "runs wait or are"} at ${machine.body.name}, and it stays.`,
+        );
+      await tx.updateTable("machines").set({ removed_at: new Date() }).where("key", "=", key).execute();
+    });
   }
 
   /** The stand-ins beside the program listen one after another. */

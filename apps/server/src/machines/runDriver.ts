@@ -1,123 +1,266 @@
-import { type RunPlanView } from "@hardline/contract";
 import {
+  controlled,
+  ENQUIRY,
+  escaped,
   findMark,
-  finish,
   fitLie,
-  GcodeReader,
   laidAt,
-  planRun,
-  type Job,
-  type PathSet,
+  maySend,
+  newControl,
+  PAUSE,
+  shownState,
+  STOP,
+  UNHEARD,
+  type Act,
+  type Control,
+  type ControlEvent,
+  type Wish,
 } from "@hardline/core";
-import { type BlobStore } from "../blobs/blob.store";
+import { setTimeout as sleep } from "node:timers/promises";
+import { askAgain, isAway } from "../database/away";
 import { log } from "../http/log";
+import { type BlobStore } from "../blobs/blob.store";
+import { type Calculating } from "../calculating/calculating.service";
 import { type JobMarks } from "../renders/makers/program.maker";
 import { LineError, MachineLine } from "./machineLine";
 import { type KnownMachine } from "./machines.service";
+import { type MachineReach } from "./reach";
 import { type RunRow, type RunsStore } from "./runs.store";
+import { type Sending, type SendingService } from "./sending";
 
-/** Lines that are under way to a machine, at most. */
+/** Lines that are under way to a machine, at most; and bytes of what is no text. */
 const WINDOW = 1500;
+const PIECE = 1 << 16;
+const GREET_MS = 120000;
+const ANSWER_MS = 20000;
+/** How often it is looked at what is to be done; how often how far it is is written down. */
+const LOOK_MS = 50;
 const TELL_MS = 200;
+/** Pause or stop is said again after so long without an answer. */
+const SAY_AGAIN_MS = 250;
+/** The machine is asked how it is so often, and must have said something within so long. */
+const ENQUIRE_MS = 400;
+const SILENT_MS = 6000;
+/** How it came to rest is written down, should the database be away, within so long. */
+const REST_MS = 30000;
+/** Whoever cannot be reached to be stopped is called again after so long. */
+const CALL_AGAIN_MS = 700;
 
-/** Sends one run to its machine, from wherever the machine says it is. */
+/** What a driver needs of the program around it. */
+export interface Around {
+  readonly runs: RunsStore;
+  readonly blobs: BlobStore;
+  readonly calculating: Calculating;
+  readonly sending: SendingService;
+  readonly reach: MachineReach;
+  /** What is done once the program is at its end. */
+  readonly looked: (run: RunRow, known: KnownMachine) => Promise<Parameters<RunsStore["set"]>[1]>;
+}
+
+/**
+ * Sends one run to its machine, from wherever the machine says it is, and does what is wished of it meanwhile. What may
+ * happen in which order is decided by core's `control`; here is the line, the clock and the database.
+ */
 export class RunDriver {
-  private wish: "go on" | "pause" | "stop" = "go on";
+  private control: Control;
   private line: MachineLine | null = null;
+  /** Whether the machine hears codes, and so puts its beam off by itself when nobody is there any more. */
+  private hearsCodes = false;
   private executed: number;
   private seconds: number | null;
+  private sending: Sending | null = null;
+  /** Where in the program the next bytes are, and lines that are sent and taken. */
+  private offset = 0;
+  private sent = 0;
+  private taken = 0;
+  private saidAt = 0;
+  private heardAt = 0;
+  private heeded: number;
+  private written = "";
+  private writing: Promise<unknown> = Promise.resolve();
+  private toldAt = 0;
+  private timer?: NodeJS.Timeout;
 
   constructor(
     private readonly run: RunRow,
     private readonly known: KnownMachine,
-    private readonly runs: RunsStore,
-    private readonly blobs: BlobStore,
+    private readonly around: Around,
   ) {
+    this.control = newControl(run.executed > 0, run.state === "stopping");
     this.executed = run.executed;
     this.seconds = run.seconds;
+    this.heeded = run.heeded;
+  }
+
+  private get isOver(): boolean {
+    return this.control.phase === "ended";
   }
 
   get id(): string {
     return String(this.run.id);
   }
 
-  pause(): void {
-    this.wish = "pause";
-    this.line?.say("HOLD\n");
+  /** What somebody wishes, at once. */
+  wish(wish: Wish): void {
+    this.give({ of: "wish", wish });
   }
 
-  goOn(): void {
-    this.wish = "go on";
-    this.line?.say("GO\n");
+  /** The machine may be somebody else's now, or this program ends. */
+  leave(why: string): void {
+    this.give({ of: "unlocked", why });
   }
 
-  stop(): void {
-    this.wish = "stop";
-    this.line?.say("STOP\n");
+  /** Somebody wrote down what is wished: it is read, and done. */
+  async heed(): Promise<void> {
+    const row = await this.around.runs.row(this.id);
+    this.heedRow(row);
   }
 
-  /** Runs to the end, or until something is in the way; which of them stands on the run afterwards. */
+  private heedRow({ wanted, wanted_no }: Pick<RunRow, "wanted" | "wanted_no">): void {
+    if (wanted_no <= this.heeded) return;
+    this.heeded = wanted_no;
+    if (wanted) this.give({ of: "wish", wish: wanted });
+    this.write();
+  }
+
+  /** Runs until the run has come to rest; which way stands on it afterwards. */
   async drive(): Promise<void> {
+    this.timer = setInterval(() => this.look(), LOOK_MS);
     try {
-      await this.send();
-    } catch (error) {
-      const words = error instanceof LineError ? error.message : `A fault: ${(error as Error).message}`;
-      if (!(error instanceof LineError)) log.error({ err: error, run: this.id }, "run");
-      const where = this.executed > 0 ? ` Line ${this.executed} of ${this.run.plan!.lines} is done.` : "";
-      await this.runs.set(
-        this.id,
-        { state: "held", error: words + where, executed: this.executed, seconds: this.seconds },
-        ["running", "paused"],
-      );
+      while (!this.isOver) {
+        await this.call().catch((error: unknown) => this.broke(error));
+        this.line?.close();
+        this.line = null;
+        if (!this.isOver) await sleep(CALL_AGAIN_MS);
+      }
     } finally {
-      this.line?.close();
+      clearInterval(this.timer);
+      await this.sending?.remove();
+      if (this.control.outcome !== "left") await this.rest();
     }
   }
 
-  private async send(): Promise<void> {
-    const { host, port, machine } = this.known;
-    const line = (this.line = await MachineLine.open(host, port));
-    const [, onBed, done] = await line.expect("hello", 120000);
-    if (this.run.executed > 0 && onBed !== this.id)
+  private broke(error: unknown): void {
+    if (error instanceof Interrupted) return;
+    const known = error instanceof LineError;
+    if (!known) log.error({ err: error, run: this.id }, "run");
+    // Whatever went wrong: nobody drives the machine any more, and it hears so at once.
+    if (!known) this.line?.breakOff();
+    this.give({ of: "lost", why: known ? error.message : `A fault: ${(error as Error).message}` });
+  }
+
+  private give(event: ControlEvent): void {
+    const { control, acts } = controlled(this.control, event);
+    this.control = control;
+    for (const act of acts) this.act(act);
+    this.write();
+    this.line?.wakeUp();
+  }
+
+  private act(act: Act): void {
+    const { line } = this;
+    if (act === "break off") line?.breakOff();
+    else if (act !== "begin") {
+      this.saidAt = Date.now();
+      const code = act === "say stop" ? STOP : PAUSE;
+      line?.say(this.hearsCodes ? Uint8Array.of(code) : act === "say stop" ? "STOP\n" : "HOLD\n");
+    }
+  }
+
+  /** Time passes: what was said is said again, the machine is asked how it is, and how far it is is written down. */
+  private look(): void {
+    const now = Date.now();
+    const { phase } = this.control;
+    if ((phase === "pausing" || phase === "stopping") && now - this.saidAt > SAY_AGAIN_MS) {
+      this.saidAt = now;
+      this.give({ of: "unanswered" });
+    }
+    if (now - this.toldAt > TELL_MS) {
+      this.toldAt = now;
+      this.written = "";
+      this.write();
+    }
+  }
+
+  private async call(): Promise<void> {
+    const address = await this.around.reach.addressOf(this.known.host).catch((error: Error) => {
+      throw new LineError(`It is not called: ${error.message}.`);
+    });
+    if (this.isOver) return;
+    const line = await MachineLine.open(address, this.known.port);
+    this.line = line;
+    this.heardAt = Date.now();
+    this.hearsCodes = false;
+    const [, onBed, , ...place] = await this.until("hello", GREET_MS);
+    this.hearsCodes = place.length > 0;
+    const own = onBed === this.id;
+    if (this.run.executed > 0 && !own && this.control.phase === "calling")
       throw new LineError(
         `Something else lies on the bed now (run ${onBed}): this one cannot be gone on with.`,
       );
-    const bytes = await this.bytes(line);
-    line.say(`JOB ${this.id}\n`);
-    const [from] = await line.expect("begin");
-    this.executed = Math.max(Number(from), onBed === this.id ? Number(done) : 0);
-    if (machine.kind === "film-printer") {
-      line.say(`TIFF ${bytes.length}\n`);
-      line.say(bytes);
-      return this.follow(line, [], 0);
+    this.give({ of: "greeted", own });
+    const alive = setInterval(() => {
+      if (this.hearsCodes) line.say(Uint8Array.of(ENQUIRY));
+    }, ENQUIRE_MS);
+    try {
+      while (!this.isOver) {
+        if (this.control.phase === "setting") await this.set(line);
+        else {
+          this.send(line);
+          await this.listen(line);
+        }
+      }
+    } finally {
+      clearInterval(alive);
     }
-    const lines = Buffer.from(bytes).toString("utf8").trimEnd().split("\n");
-    if (this.executed > 0 && machine.kind === "bed-laser") {
-      const reader = new GcodeReader(machine);
-      for (let k = 0; k < this.executed; k++) reader.read(lines[k], k + 1);
-      const again = [...reader.standing, ...reader.runUpTo(lines[this.executed], machine)];
-      line.say(`${again.join("\n")}\n`);
+  }
+
+  /** The machine is told of the job, and says from where it goes on. */
+  private async set(line: MachineLine): Promise<void> {
+    try {
+      this.sending ??= await this.program(line);
+      this.during("setting");
+      line.say(`JOB ${this.id}\n`);
+      const [from, x, y, left] = (await this.until("begin", ANSWER_MS, "setting")).map(Number);
+      const { file, lines, bytes } = this.sending;
+      if (!(Number.isInteger(from) && from >= 0 && from <= Math.max(lines, this.run.plan!.lines)))
+        throw new LineError(`The machine says that line ${from} of ${this.run.plan!.lines} is done.`);
+      this.executed = from;
+      [this.sent, this.taken, this.offset] = [from, from, 0];
+      if (this.known.machine.kind === "film-printer") {
+        line.say(`TIFF ${bytes.length}\n`);
+      } else if (from > 0 || left > 0) {
+        // One that does not say where it stands is where the last line that is done ended.
+        const at = { line: from, x: x ?? NaN, y: y ?? NaN, left: left ?? 0 };
+        const resumed = await this.around.calculating.do("machines", "resume", {
+          ...{ file, machine: this.known.machine, at },
+        });
+        this.during("setting");
+        for (const words of resumed.say) line.say(this.hearsCodes ? `SET ${words}\n` : `${words}\n`);
+        this.offset = resumed.offset;
+        if (resumed.instead !== null) {
+          line.say(`${resumed.instead}\n`);
+          this.sent++;
+          this.offset = this.lineEnds(this.offset, 1);
+        }
+      }
+    } catch (error) {
+      if (error instanceof Interrupted) return;
+      throw error;
     }
-    if (this.executed > 0 && machine.kind === "knife-cutter") line.say(`${lines[1]}\n`.replace("OA;", ""));
-    await this.follow(line, lines, this.executed);
+    this.give({ of: "begun" });
   }
 
   /** The program: as it was looked at; of what is printed and then cut, made anew for how the sheet lies. */
-  private async bytes(line: MachineLine): Promise<Uint8Array> {
-    const { run } = this;
-    if (!run.job || this.known.machine.kind !== "knife-cutter") return this.blobs.get(run.program_sha256!);
-    if (run.sent_sha256 && run.executed > 0) return this.blobs.get(run.sent_sha256);
-    const { marks, sets } = run.job as unknown as { marks: JobMarks; sets: readonly PathSet[] };
+  private async program(line: MachineLine): Promise<Sending> {
+    const { run, known } = this;
+    const { sending, runs, blobs } = this.around;
+    const isRead = run.job !== null && known.machine.kind === "knife-cutter";
+    if (!isRead || (run.sent_sha256 !== null && run.executed > 0)) return sending.ofRun(run, known);
+    const { marks } = run.job as unknown as { marks: JobMarks };
     const { lie, used, offMm } = await this.readMarks(line, marks);
-    const job: Job = {
-      name: run.name,
-      widthMm: marks.widthMm,
-      heightMm: marks.heightMm,
-      bitmaps: [],
-      sets: sets.map(packed),
-    };
-    const { program } = finish(planRun(job, this.known.machine, run.wish, (x, y) => laidAt(lie, x, y)));
-    const sha256 = await this.blobs.put(program.bytes, program.mediaType);
+    const made = await sending.asItLies(run, known, lie);
+    const sha256 = await blobs.put(made.bytes, run.plan!.mediaType);
     const turn = (Math.atan2(lie[3], lie[0]) * 180) / Math.PI;
     const [cx, cy] = laidAt(lie, marks.widthMm / 2, marks.heightMm / 2);
     const eye = {
@@ -125,8 +268,8 @@ export class RunDriver {
       shiftMm: Math.round(Math.hypot(cx - marks.widthMm / 2, cy - marks.heightMm / 2) * 100) / 100,
       ...{ used: used.length, of: marks.places.length, offMm: Math.round(offMm * 1000) / 1000 },
     };
-    await this.runs.set(this.id, { sent_sha256: sha256, eye: JSON.stringify(eye) });
-    return program.bytes;
+    await runs.set(this.id, { sent_sha256: sha256, eye: JSON.stringify(eye) });
+    return made;
   }
 
   /** The eye goes to where each mark should be, and looks once more where it found one, nearer to the middle of its sight. */
@@ -143,86 +286,167 @@ export class RunDriver {
 
   private async lookFor(line: MachineLine, { entry }: JobMarks, [x, y]: readonly [number, number]) {
     line.say(`EYE ${x} ${y}\n`);
-    const [width, height, mmPerPixel, data] = await line.expect("eye");
+    const [width, height, mmPerPixel, data] = await this.until("eye", ANSWER_MS, "setting");
     if (width === "none") throw new LineError("The eye sees no sheet. Lay the printed sheet in.");
     const [w, h, mm] = [width, height, mmPerPixel].map(Number);
-    const picture = { width: w, height: h, data: new Uint8Array(Buffer.from(data, "base64")) };
+    const bytes = Buffer.from(data ?? "", "base64");
+    if (!(w > 0 && h > 0 && mm > 0 && bytes.length === w * h))
+      throw new LineError("What the eye sees did not arrive whole.");
+    const picture = { width: w, height: h, data: new Uint8Array(bytes) };
     return findMark({ picture, xMm: x - (w * mm) / 2, yMm: y - (h * mm) / 2, mmPerPixel: mm }, entry);
   }
 
-  private async follow(line: MachineLine, lines: readonly string[], from: number): Promise<void> {
-    let [sent, taken, told] = [from, from, 0];
-    if (this.wish === "pause") line.say("HOLD\n");
-    for (;;) {
-      if (sent < lines.length && sent - taken < WINDOW) {
-        const to = Math.min(lines.length, taken + WINDOW);
-        line.say(`${lines.slice(sent, to).join("\n")}\n`);
-        sent = to;
-      }
-      const heard = await line.next(TELL_MS);
-      const [word, a, b] = heard?.split(" ") ?? [];
-      if (word === "ok") taken = Number(a);
-      else if (word === "at") [this.executed, this.seconds] = [Number(a), Number(b)];
-      else if (word === "refused") throw new LineError(`The machine refuses: ${heard!.slice(8)}.`);
-      else if (word === "jam") {
-        this.executed = Number(a);
-        throw new LineError("The material jammed. Clear it, then go on.");
-      } else if (word === "stopped") {
-        await this.end({ state: "stopped" });
-        return;
-      } else if (word === "done") {
-        this.seconds = Number(a);
-        this.executed = this.run.plan!.lines;
-        await this.end(await this.looked());
-        return;
-      }
-      if (Date.now() - told > TELL_MS) {
-        told = Date.now();
-        await this.runs.set(this.id, { executed: this.executed, seconds: this.seconds });
-      }
+  /** Sends what there is room for: never behind anything that has not gone out, so that a stop waits behind little. */
+  private send(line: MachineLine): void {
+    if (!maySend(this.control) || !line.isFree || !this.sending) return;
+    const { bytes, lines } = this.sending;
+    if (this.known.machine.kind === "film-printer") {
+      if (this.offset >= bytes.length) return;
+      const piece = bytes.subarray(this.offset, this.offset + PIECE);
+      line.say(this.hearsCodes ? escaped(piece) : piece);
+      this.offset += piece.length;
+      return;
     }
+    const room = Math.min(lines - this.sent, WINDOW - (this.sent - this.taken));
+    if (room <= 0) return;
+    const to = this.lineEnds(this.offset, room);
+    line.say(bytes.subarray(this.offset, to));
+    [this.offset, this.sent] = [to, this.sent + room];
   }
 
-  private async end(values: Parameters<RunsStore["set"]>[1]): Promise<void> {
-    const { executed, seconds } = this;
-    await this.runs.set(this.id, {
-      state: "done",
-      error: null,
-      executed,
-      seconds,
-      ended_at: new Date(),
-      ...values,
-    });
+  /** Where so many lines end, in bytes. */
+  private lineEnds(from: number, count: number): number {
+    const { bytes } = this.sending!;
+    let at = from;
+    for (let k = 0; k < count; k++) {
+      const end = bytes.indexOf(10, at);
+      if (end < 0) return bytes.length;
+      at = end + 1;
+    }
+    return at;
   }
 
-  /** What a stand-in made, looked at: the burned picture beside the bitmap that was to be burned. */
-  private async looked(): Promise<Parameters<RunsStore["set"]>[1]> {
-    const { bitmap } = this.run.plan!;
-    const { floor, host } = this.known;
-    if (!bitmap || !floor) return {};
-    const query = burnedGrid(this.run.plan!, this.known);
-    const response = await fetch(`http://${host}:${floor}/burned?${query}`).catch(() => null);
-    if (!response?.ok) return {};
-    const png = Buffer.from(await response.arrayBuffer());
-    const sha256 = await this.blobs.put(png, "image/png");
-    const made = { equal: sha256 === bitmap.sha256, twice: Number(response.headers.get("X-Twice")) };
-    return { burned_sha256: sha256, made: JSON.stringify(made) };
+  /** Waits for a line that begins with a word. @param phase  and only as long as this is what is done */
+  private async until(word: string, withinMs: number, phase?: Control["phase"]): Promise<string[]> {
+    const end = Date.now() + withinMs;
+    while (Date.now() < end) {
+      if (phase) this.during(phase);
+      if (this.isOver) throw new Interrupted();
+      const text = await this.line!.next(LOOK_MS);
+      if (text === null) continue;
+      const [first, ...more] = this.heard(text);
+      if (first === word) return more;
+    }
+    throw new LineError(`The machine says nothing (${word} was waited for).`);
+  }
+
+  /** @throws Interrupted when something else is to be done now */
+  private during(phase: Control["phase"]): void {
+    if (this.control.phase !== phase) throw new Interrupted();
+  }
+
+  private async listen(line: MachineLine): Promise<void> {
+    const text = await line.next(LOOK_MS);
+    if (text !== null) this.heard(text);
+    else if (this.hearsCodes && Date.now() - this.heardAt > SILENT_MS)
+      throw new LineError(`The machine has said nothing for ${SILENT_MS / 1000} s.`);
+  }
+
+  /** What the machine says, taken note of. */
+  private heard(text: string): string[] {
+    this.heardAt = Date.now();
+    const words = text.split(" ");
+    const [word, a, b, c] = words;
+    switch (word) {
+      case "ok":
+        this.taken = Math.max(this.taken, count(a));
+        break;
+      case "at":
+        this.cameTo(a, b);
+        break;
+      case "is":
+        if (this.control.phase !== "calling" && this.control.phase !== "setting") this.cameTo(b, c);
+        if (a === "held" || a === "quiet" || a === "stopped" || a === "done") this.give({ of: a });
+        break;
+      case "stopped":
+        if (a !== undefined) this.cameTo(a, b);
+        this.give({ of: "stopped" });
+        break;
+      case "done":
+        this.seconds = seconds(a) ?? this.seconds;
+        this.executed = this.run.plan!.lines;
+        this.give({ of: "done" });
+        break;
+      case "jam":
+        this.cameTo(a, undefined);
+        this.give({ of: "jammed" });
+        break;
+      case "refused":
+        this.give({ of: "refused", why: text.slice(8, 208).replace(/[^\x20-\x7e]/g, "") });
+        break;
+    }
+    return words;
+  }
+
+  private cameTo(line: string | undefined, at: string | undefined): void {
+    const lines = this.run.plan!.lines;
+    this.executed = Math.min(lines, Math.max(this.executed, count(line)));
+    this.seconds = seconds(at) ?? this.seconds;
+  }
+
+  /** Writes down how it is, one after another; what did not change is not written again. */
+  private write(): void {
+    const { phase } = this.control;
+    if (phase === "ended") return; // how it came to rest is written at the end, with everything that belongs to it
+    const { executed, seconds: clock, heeded } = this;
+    const state = shownState(this.control) as RunRow["state"];
+    const error = this.words();
+    const key = JSON.stringify([state, executed, clock, heeded, error]);
+    if (key === this.written) return;
+    this.written = key;
+    this.writing = this.writing.then(() =>
+      this.around.runs
+        .keep(this.id, { state, executed, seconds: clock, heeded, error })
+        .then((row) => (row ? this.heedRow(row) : this.leave("It was put away.")))
+        .catch((fault: unknown) => {
+          this.written = "";
+          if (!isAway(fault)) log.warn({ err: fault, run: this.id }, "writing down how a run is");
+        }),
+    );
+  }
+
+  /** What people are told of it while it is at work. */
+  private words(): string | null {
+    const { phase, unanswered, why } = this.control;
+    if ((phase !== "stopping" && phase !== "pausing") || unanswered < UNHEARD) return why;
+    const what = phase === "stopping" ? "stop" : "pause";
+    return `The machine does not hear: ${what} was said ${unanswered} times and is said again${why ? ` (${why})` : ""}. Nothing more is sent to it. If it still runs, use its own switch.`;
+  }
+
+  /** How the run came to rest, written down whole. */
+  private async rest(): Promise<void> {
+    await this.writing;
+    const { outcome, why } = this.control;
+    const { executed, seconds: clock, heeded } = this;
+    const where =
+      outcome === "held" && executed > 0 ? ` Line ${executed} of ${this.run.plan!.lines} is done.` : "";
+    const more = outcome === "done" ? await this.around.looked(this.run, this.known) : {};
+    const ended = outcome === "held" ? {} : { ended_at: new Date() };
+    const error = why === null ? null : why + where;
+    const values = { state: outcome as RunRow["state"], error, executed, seconds: clock, heeded, ...ended };
+    await askAgain(() => this.around.runs.rest(this.id, { ...values, ...more }), REST_MS);
   }
 }
 
-/** Where the bitmap of a run lies on the bed, and which lines of the program burn it, for a stand-in's floor. */
-export function burnedGrid({ bitmap, at, passes }: RunPlanView, { machine }: KnownMachine): URLSearchParams {
-  const { width, height, dotsPerInch } = bitmap!;
-  const [fromLine, toLine] = passes.find((p) => p.use === "bitmap")!.lines;
-  const [xMm, topMm] = [at[0], machine.bed.heightMm - at[1]];
-  const grid = { width, height, dotsPerInch, xMm, topMm, fromLine, toLine };
-  return new URLSearchParams(Object.fromEntries(Object.entries(grid).map(([k, v]) => [k, String(v)])));
+/** Something else is to be done now: whatever was waited for is not. */
+class Interrupted extends Error {}
+
+function count(text: string | undefined): number {
+  const value = Number(text);
+  return Number.isSafeInteger(value) && value >= 0 && value < 2 ** 31 ? value : 0;
 }
 
-/** A set as it was kept in the database. */
-const packed = (set: PathSet): PathSet => ({
-  ...set,
-  points: Float64Array.from(set.points),
-  starts: Uint32Array.from(set.starts),
-  closed: Uint8Array.from(set.closed),
-});
+function seconds(text: string | undefined): number | null {
+  const value = Number(text);
+  return text !== undefined && Number.isFinite(value) && value >= 0 && value < 1e9 ? value : null;
+}

@@ -84,6 +84,9 @@ export class RunsController {
 
   @Post("runs/:id/pause")
   @HttpCode(200)
+  @ApiOperation({
+    summary: "Beam off at once. Answered by what the machine did: pausing, with why, when it does not hear",
+  })
   pause(@Param("id", IdPipe) id: string): Promise<RunView> {
     return this.runs.pause(id);
   }
@@ -99,8 +102,21 @@ export class RunsController {
 
   @Post("runs/:id/stop")
   @HttpCode(200)
+  @ApiOperation({
+    summary:
+      "Beam off, and the run is over. Answered by what the machine did: stopping, with why, when it does not hear",
+  })
   stop(@Param("id", IdPipe) id: string): Promise<RunView> {
     return this.runs.stop(id);
+  }
+
+  @Post("runs/:id/put-away")
+  @HttpCode(200)
+  @ApiOperation({
+    summary: "Take a run off a machine that never said that it has stopped, after somebody looked",
+  })
+  putAway(@Param("id", IdPipe) id: string): Promise<RunView> {
+    return this.runs.putAway(id);
   }
 
   @Post("runs/:id/again")

@@ -1,55 +1,53 @@
 import { type MachineView, type NewRun, type QueuePlace, type RunView } from "@hardline/contract";
-import { runWish, USUAL_MATERIALS } from "@hardline/core";
-import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
-import type pg from "pg";
-import { BlobStore } from "../blobs/blob.store";
-import { Pool } from "../database/database.module";
-import { log } from "../http/log";
+import { runWish, USUAL_MATERIALS, type Wish } from "@hardline/core";
+import { Inject, Injectable } from "@nestjs/common";
+import { setTimeout as sleep } from "node:timers/promises";
+import { isAway } from "../database/away";
 import { ProblemException } from "../http/problems";
 import { RendersService } from "../renders/renders.service";
 import { RoutesService } from "../routes/routes.service";
-import { Settings } from "../settings";
 import { SheetsService } from "../sheets/sheets.service";
 import { TicketsService } from "../tickets/tickets.service";
+import { burnedGrid } from "./burnedGrid";
+import { FloorClient } from "./floorClient";
 import { MachinesService, type KnownMachine } from "./machines.service";
-import { burnedGrid, RunDriver } from "./runDriver";
+import { RunQueue } from "./runQueue";
 import { RunsStore, runView, type RunRow } from "./runs.store";
 
-const LOOK_MS = 250;
-/** Locks of machines are kept apart from others by this. */
-const LOCKS = 7301;
+/** So long an answer waits for what the machine does; then it says that the machine does not hear, and that goes on. */
+const ANSWER_MS = 1500;
+const LOOK_MS = 25;
 
-/** What is asked of runs, and the queue of each machine. */
+type State = RunRow["state"];
+/** From which states a run that nobody drives is stopped at once. */
+const NOT_AT_WORK: readonly State[] = ["preparing", "ready", "queued", "held"];
+/** What a run that was told something may come to, each in the words of its state. */
+const CAME_TO: Readonly<Record<Wish, readonly State[]>> = {
+  stop: ["stopped", "done", "failed"],
+  pause: ["paused", "held", "stopped", "done", "failed"],
+  go: ["running", "held", "stopped", "done", "failed"],
+};
+
+/** What is asked of runs. */
 @Injectable()
-export class RunsService implements OnApplicationBootstrap, OnApplicationShutdown {
-  private readonly drivers = new Map<string, RunDriver>();
-  private timer?: NodeJS.Timeout;
-  private looking = false;
-
+export class RunsService {
   constructor(
-    @Inject(Settings) private readonly settings: Settings,
-    @Inject(Pool) private readonly pool: pg.Pool,
     @Inject(RunsStore) private readonly runs: RunsStore,
+    @Inject(RunQueue) private readonly atWork: RunQueue,
     @Inject(MachinesService) private readonly machines: MachinesService,
+    @Inject(FloorClient) private readonly floor: FloorClient,
     @Inject(RendersService) private readonly renders: RendersService,
     @Inject(RoutesService) private readonly routes: RoutesService,
     @Inject(TicketsService) private readonly tickets: TicketsService,
     @Inject(SheetsService) private readonly sheets: SheetsService,
-    @Inject(BlobStore) private readonly blobs: BlobStore,
   ) {}
 
-  onApplicationBootstrap(): void {
-    const { role } = this.settings;
-    if (role === "worker" || role === "seed") return;
-    this.timer = setInterval(() => void this.look(), LOOK_MS);
-  }
-
-  onApplicationShutdown(): void {
-    clearInterval(this.timer);
-  }
-
   async all(): Promise<MachineView[]> {
-    return Promise.all((await this.machines.list()).map((known) => this.view(known)));
+    const queues = (await this.runs.queues()).map(runView);
+    return (await this.machines.list()).map((known) => ({
+      ...known,
+      queue: queues.filter((run) => run.machine === known.machine.key),
+    }));
   }
 
   async view(known: KnownMachine): Promise<MachineView> {
@@ -144,33 +142,76 @@ export class RunsService implements OnApplicationBootstrap, OnApplicationShutdow
     return this.get(id);
   }
 
+  /** @returns the run as it is then: paused, or pausing, when the machine does not hear */
   async pause(id: string): Promise<RunView> {
-    await this.need(await this.runs.set(id, { state: "paused" }, ["running"]), id, "paused");
-    this.drivers.get(id)?.pause();
-    return this.get(id);
+    return this.told(id, "pause");
   }
 
   /** A paused run goes on; one that is held is sent on from where its machine says it is. */
   async resume(id: string): Promise<RunView> {
-    if (await this.runs.set(id, { state: "running" }, ["paused"])) {
-      const driver = this.drivers.get(id);
-      if (driver) driver.goOn();
-      else await this.runs.set(id, { state: "queued" }, ["running"]);
+    if (await this.runs.set(id, { state: "queued", error: null, wanted: null }, ["held"]))
       return this.get(id);
-    }
-    await this.need(await this.runs.set(id, { state: "queued", error: null }, ["held"]), id, "gone on with");
+    return this.told(id, "go");
+  }
+
+  /** @returns the run as it is then: stopped, or stopping, when the machine does not hear */
+  async stop(id: string): Promise<RunView> {
+    return this.told(id, "stop");
+  }
+
+  /** A run whose machine never said that it has stopped, put away by somebody who has been there. */
+  async putAway(id: string): Promise<RunView> {
+    const words = "Put away by hand: the machine never said that it has stopped.";
+    const away = { state: "stopped" as const, ended_at: new Date(), error: words };
+    await this.need(await this.runs.set(id, away, ["stopping", "held"]), id, "put away");
     return this.get(id);
   }
 
-  async stop(id: string): Promise<RunView> {
-    const driver = this.drivers.get(id);
-    if (driver) {
-      driver.stop();
-      return this.get(id);
+  /**
+   * What is wished, first told to whoever drives the run in this program, without waiting for anything, as far as it makes
+   * nothing move; then written down for whichever program drives it; and answered by what the machine did.
+   */
+  private async told(id: string, wish: Wish): Promise<RunView> {
+    const driver = this.atWork.driver(id);
+    if (driver && wish !== "go") driver.wish(wish);
+    try {
+      return await this.toldAndSeen(id, wish);
+    } catch (error) {
+      if (!driver || wish === "go" || !isAway(error)) throw error;
+      const words = `The machine was told to ${wish}, but the database is away, and it could not be written down.`;
+      throw new ProblemException(503, "Database away", words);
     }
-    const ended = { state: "stopped" as const, ended_at: new Date() };
-    await this.need(await this.runs.set(id, ended, ["ready", "queued", "paused", "held"]), id, "stopped");
-    return this.get(id);
+  }
+
+  private async toldAndSeen(id: string, wish: Wish): Promise<RunView> {
+    const words = { stop: "stopped", pause: "paused", go: "gone on with" }[wish];
+    let number = await this.runs.wish(id, wish);
+    if (number === undefined && wish === "stop" && (await this.stoppedAtOnce(id))) return this.get(id);
+    // Between the two it may have come to its machine.
+    if (number === undefined) number = await this.runs.wish(id, wish);
+    if (number === undefined) return this.orRefuse(id, wish, words);
+    const until = Date.now() + ANSWER_MS;
+    for (;;) {
+      const row = await this.runs.row(id);
+      if (CAME_TO[wish].includes(row.state) && (row.heeded >= number || row.state !== "running"))
+        return runView(row);
+      // It came to rest otherwise before anybody read what was wished.
+      if (row.state === "held" && wish === "stop" && (await this.stoppedAtOnce(id))) return this.get(id);
+      if (Date.now() > until) return runView(row);
+      await sleep(LOOK_MS);
+    }
+  }
+
+  private async stoppedAtOnce(id: string): Promise<boolean> {
+    return this.runs.set(id, { state: "stopped", ended_at: new Date() }, NOT_AT_WORK);
+  }
+
+  /** Stopped twice is stopped; everything else that has ended is told. */
+  private async orRefuse(id: string, wish: Wish, words: string): Promise<RunView> {
+    const run = await this.get(id);
+    if (wish === "stop" && run.state === "stopped") return run;
+    await this.need(false, id, words);
+    return run;
   }
 
   /** A photograph of what lies burned on a stand-in: what a shop would take with a camera. @throws ProblemException where there is none */
@@ -190,11 +231,14 @@ export class RunsService implements OnApplicationBootstrap, OnApplicationShutdow
     query.set("bare", (looks?.bareColour ?? "#efe7d6").slice(1));
     query.set("marked", (looks?.markColour ?? "#3a2a1c").slice(1));
     query.set("seed", id);
-    const floor = `http://${known.host}:${known.floor}`;
-    const { job } = (await (await fetch(`${floor}/`)).json()) as { job: string };
+    const job = await this.floor.job(known);
     if (job !== id)
-      throw new ProblemException(409, "Taken off", `Another piece lies on the bed now (run ${job}).`);
-    return Buffer.from(await (await fetch(`${floor}/photo?${query}`)).arrayBuffer());
+      throw new ProblemException(
+        409,
+        "Taken off",
+        `Another piece lies on the bed now (run ${job ?? "none"}).`,
+      );
+    return (await this.floor.picture(known, `/photo?${query}`)).png;
   }
 
   /** Another place in its machine's queue. */
@@ -219,77 +263,4 @@ export class RunsService implements OnApplicationBootstrap, OnApplicationShutdow
     const { state } = await this.runs.row(id);
     throw new ProblemException(409, "Not now", `Run ${id} is ${state}; it cannot be ${what}.`);
   }
-
-  /** Sends whatever is next at each machine that is free, and takes note of runs whose sender is gone. */
-  private async look(): Promise<void> {
-    if (this.looking) return;
-    this.looking = true;
-    try {
-      for (const known of await this.machines.list()) await this.lookAt(known);
-    } catch (error) {
-      log.warn({ err: error }, "looking at the queues of machines");
-    } finally {
-      this.looking = false;
-    }
-  }
-
-  private async lookAt(known: KnownMachine): Promise<void> {
-    const { key } = known.machine;
-    const queue = await this.runs.queueOf(key);
-    if (queue.length === 0 || queue.some((r) => this.drivers.has(String(r.id)))) return;
-    // One sender a machine, however many servers there are: whoever holds the machine's lock, on a connection of its own.
-    const client = await this.pool.connect();
-    const give = async (): Promise<void> => {
-      await client.query("select pg_advisory_unlock($1, hashtext($2))", [LOCKS, key]).catch(() => {});
-      client.release();
-    };
-    const { rows } = await client.query("select pg_try_advisory_lock($1, hashtext($2)) as ours", [
-      LOCKS,
-      key,
-    ]);
-    if (!rows[0].ours) return client.release();
-    const next = await this.nextOf(key).catch((error: unknown) => (log.warn({ err: error }, "queue"), null));
-    if (!next) return give();
-    const driver = new RunDriver(next, known, this.runs, this.blobs);
-    this.drivers.set(driver.id, driver);
-    void this.run(driver, next, known).finally(give);
-  }
-
-  /** The run that its machine is to do now. Those whose sender is gone are held: nothing is repeated without asking. */
-  private async nextOf(machine: string): Promise<RunRow | null> {
-    const gone =
-      "The program ended while it ran. Nothing is repeated by itself: go on when the machine is ready.";
-    const queue = await this.runs.queueOf(machine);
-    for (const { id, state } of queue)
-      if (state === "running" || state === "paused")
-        await this.runs.set(String(id), { state: "held", error: gone }, ["running", "paused"]);
-    // What was begun comes before everything else, and keeps its machine while it is held.
-    const begun = queue.find((r) => r.started_at);
-    const next = begun ?? queue[0];
-    return next?.state === "queued" ? next : null;
-  }
-
-  private async run(driver: RunDriver, row: RunRow, known: KnownMachine): Promise<void> {
-    try {
-      const started = row.started_at ? {} : { started_at: new Date() };
-      if (!(await this.runs.set(driver.id, { state: "running", error: null, ...started }, ["queued"])))
-        return;
-      if (row.job && known.floor && row.executed === 0) await layIn(known, row);
-      await driver.drive();
-    } catch (error) {
-      log.error({ err: error, run: driver.id }, "run");
-    } finally {
-      this.drivers.delete(driver.id);
-    }
-  }
-}
-
-/** Somebody lays the printed sheet into a stand-in: askew, as hands do. */
-async function layIn({ host, floor }: KnownMachine, { id, job }: RunRow): Promise<void> {
-  const { marks } = job as unknown as {
-    marks: { entry: object; places: unknown; widthMm: number; heightMm: number };
-  };
-  const { entry, places, widthMm, heightMm } = marks;
-  const body = JSON.stringify({ seed: Number(id), marks: places, entry, widthMm, heightMm });
-  await fetch(`http://${host}:${floor}/sheet`, { method: "POST", body }).catch(() => {});
 }

@@ -1,14 +1,18 @@
 import { type RunView } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
-import { type Insertable, type Selectable, type Updateable } from "kysely";
+import { type Wish } from "@hardline/core";
+import { sql, type Insertable, type Selectable, type Updateable } from "kysely";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound } from "../http/problems";
+import { WISHES } from "./machineLocks";
 
 export type RunRow = Selectable<Schema["runs"]>;
 
+/** Runs that somebody drives: their state is written by whoever drives them, and by nobody else. */
+export const AT_WORK = ["running", "pausing", "paused", "stopping"] as const;
 /** Runs that wait at their machine, or are at work there. */
-export const IN_QUEUE = ["queued", "running", "paused", "held"] as const;
+export const IN_QUEUE = ["queued", ...AT_WORK, "held"] as const;
 
 /** The runs of all machines, as they are kept. */
 @Injectable()
@@ -34,6 +38,56 @@ export class RunsStore {
     let query = this.database.updateTable("runs").set(values).where("id", "=", id);
     if (from) query = query.where("state", "in", [...from]);
     return (await query.executeTakeFirst()).numUpdatedRows > 0n;
+  }
+
+  /**
+   * How a run at work is. @returns what is wished of it; nothing when it is not at work any more
+   */
+  keep(
+    id: string,
+    values: Updateable<Schema["runs"]>,
+  ): Promise<Pick<RunRow, "wanted" | "wanted_no"> | undefined> {
+    return this.database
+      .updateTable("runs")
+      .set(values)
+      .where("id", "=", id)
+      .where("state", "in", [...AT_WORK])
+      .returning(["wanted", "wanted_no"])
+      .executeTakeFirst();
+  }
+
+  /** How a run at work came to rest. */
+  rest(id: string, values: Updateable<Schema["runs"]>): Promise<boolean> {
+    return this.set(id, values, AT_WORK);
+  }
+
+  /**
+   * Writes down what is wished of a run at work, and tells whoever drives it, on whichever server.
+   * @returns the number of the wish; nothing when the run is not at work
+   */
+  async wish(id: string, wanted: Wish): Promise<number | undefined> {
+    return this.database.transaction().execute(async (tx) => {
+      const row = await tx
+        .updateTable("runs")
+        .set((e) => ({ wanted, wanted_no: e("wanted_no", "+", 1) }))
+        .where("id", "=", id)
+        .where("state", "in", [...AT_WORK])
+        .returning("wanted_no")
+        .executeTakeFirst();
+      if (row) await sql`select pg_notify(${WISHES}, ${id})`.execute(tx);
+      return row?.wanted_no;
+    });
+  }
+
+  /** Runs of all machines that wait or are at work, in their order. */
+  queues(): Promise<RunRow[]> {
+    return this.database
+      .selectFrom("runs")
+      .selectAll()
+      .where("state", "in", [...IN_QUEUE])
+      .orderBy("place")
+      .orderBy("id")
+      .execute();
   }
 
   /** Runs of a machine that wait or are at work, in their order. */

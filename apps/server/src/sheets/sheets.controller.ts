@@ -74,6 +74,8 @@ export class SheetsController {
     @Param("id", IdPipe) id: string,
     @Query("bleedMm", new ParseFloatPipe({ optional: true })) bleedMm = 0,
   ): Promise<RenderView> {
+    if (!(bleedMm >= 0 && bleedMm <= 20))
+      throw new ProblemException(400, "Not valid", `bleedMm is ${bleedMm}; allowed: 0 to 20`);
     return this.renders.piece(id, bleedMm);
   }
 }

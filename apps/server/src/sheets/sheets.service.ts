@@ -1,19 +1,23 @@
 import { type NewSheet, type SaveSheet, type SheetPieceView, type SheetView } from "@hardline/contract";
 import {
-  checkSheet,
-  nestPieces,
+  checkCopies,
+  readPlacings,
+  readRevisions,
   readSheetBody,
   type Check,
   type Placing,
+  type Rect,
   type SheetBody,
   type SheetReach,
 } from "@hardline/core";
+import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql, type Selectable } from "kysely";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound, ProblemException } from "../http/problems";
-import { MachinesService } from "../machines/machines.service";
+import { Calculating } from "../calculating/calculating.service";
+import { MachinesService, type KnownMachine } from "../machines/machines.service";
 
 type Row = Selectable<Schema["sheets"]>;
 
@@ -23,16 +27,24 @@ export class SheetsService {
   constructor(
     @Inject(Database) private readonly database: Database,
     @Inject(MachinesService) private readonly machines: MachinesService,
+    @Inject(Calculating) private readonly calculating: Calculating,
   ) {}
 
+  /** All of them, without the places of their copies: each may have thousands. */
   async list(): Promise<SheetView[]> {
     const rows = await this.database
       .selectFrom("sheets")
-      .selectAll()
+      .select(["id", "name", "version", "body", "checks", "checked_as", "created_at"])
+      .select([
+        sql<number>`jsonb_array_length(placings)`.as("placed"),
+        sql<number>`coalesce((select max((p->>'sheet')::int) + 1 from jsonb_array_elements(placings) p), 0)`.as(
+          "sheets",
+        ),
+      ])
       .orderBy("id", "desc")
       .limit(200)
       .execute();
-    return Promise.all(rows.map((row) => this.view(row)));
+    return Promise.all(rows.map((row) => this.view({ ...row, placings: [], revisions: {} }, row)));
   }
 
   async get(id: string): Promise<SheetView> {
@@ -42,39 +54,46 @@ export class SheetsService {
   }
 
   async create({ name, body }: NewSheet): Promise<SheetView> {
+    const read = readSheetBody(body);
+    checkCopies("kept", read.kept, read.pieces.length);
+    await this.oneMaterial(read);
     const row = await this.database
       .insertInto("sheets")
-      .values({ name, body: JSON.stringify(readSheetBody(body)) })
+      .values({ name, body: JSON.stringify(read) })
       .returningAll()
       .executeTakeFirstOrThrow();
     return this.view(row);
   }
 
+  /** Everything is read, and the sheet looked at, before the first write, which is the only one. */
   async save(
     id: string,
-    { name, body, version, placings = [], revisions = {} }: SaveSheet,
+    { name, body, version, placings: given = [], revisions: seen = {} }: SaveSheet,
   ): Promise<SheetView> {
     const read = readSheetBody(body);
+    const [placings, revisions] = [readPlacings(given), readRevisions(seen)];
+    checkCopies("kept", read.kept, read.pieces.length);
+    checkCopies("placings", placings, read.pieces.length);
     await this.oneMaterial(read);
+    const checks = await this.checks(version + 1, read, placings, revisions);
     const row = await this.database
       .updateTable("sheets")
       .set((e) => ({
         ...{ name, body: JSON.stringify(read), version: e("version", "+", 1) },
         ...{ placings: JSON.stringify(placings), revisions: JSON.stringify(revisions) },
+        ...{ checks: JSON.stringify(checks.found), checked_as: checks.as },
       }))
       .where("id", "=", id)
       .where("version", "=", version)
       .returningAll()
       .executeTakeFirst();
-    if (row) return this.looked(row);
+    if (row) return this.view(row);
     const current = await this.get(id);
     throw new ProblemException(
       409,
       "Changed meanwhile",
       `Somebody else changed ${current.name} since it was opened here.`,
-      {
-        current,
-      },
+      { current },
     );
   }
 
@@ -93,8 +112,7 @@ export class SheetsService {
   async machineOf({
     machine: key,
   }: Pick<SheetBody, "machine">): Promise<{ reach?: SheetReach; readsMarks: boolean }> {
-    const known = key ? (await this.machines.list()).find((m) => m.machine.key === key) : undefined;
-    return { reach: known?.machine.margins, readsMarks: known?.machine.kind === "knife-cutter" };
+    return reachOf(key ? await this.machineAt(key) : undefined);
   }
 
   /** Pieces of several tickets go on one sheet when they are of one material. */
@@ -132,67 +150,113 @@ export class SheetsService {
     }));
   }
 
-  private async view({
-    id,
-    name,
-    version,
-    body,
-    placings,
-    revisions,
-    checks,
-    created_at,
-  }: Row): Promise<SheetView> {
+  private async view(
+    { id, name, version, body, placings, revisions, checks, created_at }: Row,
+    counted?: { readonly placed: number; readonly sheets: number },
+  ): Promise<SheetView> {
     const read = readSheetBody(body);
     const pieces = await this.pieces(read.pieces.map((p) => p.routeId));
+    const placed = counted?.placed ?? placings.length;
+    const sheets = counted?.sheets ?? placings.reduce((most, p) => Math.max(most, p.sheet + 1), 0);
     return {
-      ...{ id: String(id), name, version, body: read, placings, revisions, pieces, checks },
+      ...{ id: String(id), name, version, body: read, placings, placed, sheets, revisions, pieces, checks },
       createdAt: created_at.toISOString(),
     };
   }
 
-  /** A sheet looked at anew. What is found is kept, so that a list of sheets need not look at each. */
+  /** A sheet looked at, anew only where something that the checks are made of has changed. What is found is kept. */
   private async looked(row: Row): Promise<SheetView> {
-    const checks = await this.checks(readSheetBody(row.body), row.placings, row.revisions);
-    if (JSON.stringify(checks) !== JSON.stringify(row.checks))
+    const id = String(row.id);
+    const checks = await this.checks(row.version, readSheetBody(row.body), row.placings, row.revisions, row);
+    if (checks.as !== row.checked_as)
       await this.database
         .updateTable("sheets")
-        .set({ checks: JSON.stringify(checks) })
-        .where("id", "=", String(row.id))
+        .set({ checks: JSON.stringify(checks.found), checked_as: checks.as })
+        .where("id", "=", id)
         .where("version", "=", row.version)
         .execute();
-    return this.view({ ...row, checks });
+    return this.view({ ...row, checks: checks.found as Check[] });
   }
 
-  /** What the sheet is looked at for, as far as the outlines of its pieces are known. */
+  /**
+   * What the sheet is looked at for, as far as the outlines of its pieces are known; in a process of its own.
+   * @param known  as it was looked at before
+   */
   private async checks(
+    version: number,
     body: SheetBody,
     placings: readonly Placing[],
     revisions: Readonly<Record<string, number>>,
-  ): Promise<Check[]> {
-    const outlines = await Promise.all(
-      body.pieces.map(({ routeId }) => this.outline(routeId, revisions[routeId], body.bleedMm)),
+    known?: Pick<Row, "checks" | "checked_as">,
+  ): Promise<{ readonly found: readonly Check[]; readonly as: string }> {
+    const made = await this.outlines(body, revisions);
+    const machine = body.machine ? await this.machineAt(body.machine) : undefined;
+    const as = JSON.stringify([version, made.map((m) => m?.id ?? null), machine?.version ?? null]);
+    if (known?.checked_as === as) return { found: known.checks, as };
+    if (made.length === 0 || made.some((m) => !m)) return { found: [], as };
+    const rows = await this.database
+      .selectFrom("renders")
+      .select(["id", "outcome"])
+      .where("id", "in", [...new Set(made.map((m) => m!.id))])
+      .execute();
+    const outlines = made.map(
+      (m) => rows.find((r) => String(r.id) === m!.id)!.outcome as unknown as PieceOutline,
     );
-    if (outlines.length === 0 || outlines.some((o) => !o)) return [];
-    const counts = body.pieces.map((p) => p.count);
-    const known = outlines.map((o) => ({ outline: Float64Array.from(o!.outline), box: o!.box }));
-    const wanted = nestPieces(known, counts, body);
-    const all = counts.reduce((sum, n) => sum + n, 0);
-    const printed = outlines.some((o) => o!.printed);
-    return checkSheet(wanted, placings, body, all, { ...(await this.machineOf(body)), printed });
+    const pieces = outlines.map(({ outline, box }) => ({ outline: Float64Array.from(outline), box }));
+    const about = { ...reachOf(machine), printed: outlines.some((o) => o.printed) };
+    try {
+      return {
+        found: await this.calculating.do("screen", "sheetChecks", { pieces, placings, body, ...about }),
+        as,
+      };
+    } catch (error) {
+      if (!(error instanceof IntakeError)) throw error;
+      // It is kept as it is: what cannot be looked at is told, and looked at again when it changes.
+      return { found: [notLooked(error.message)], as };
+    }
   }
 
-  private async outline(routeId: string, revision: number | undefined, bleedMm: number) {
-    const row = await this.database
+  /** The newest outline of each piece, where it was made. */
+  private async outlines(
+    { pieces, bleedMm }: SheetBody,
+    revisions: Readonly<Record<string, number>>,
+  ): Promise<readonly ({ readonly id: string } | undefined)[]> {
+    if (pieces.length === 0) return [];
+    const rows = await this.database
       .selectFrom("renders")
-      .select("outcome")
+      .select(["id", "route_id", "revision"])
       .where("kind", "=", "piece")
-      .where("route_id", "=", routeId)
-      .where("revision", "=", revision ?? 0)
+      .where("route_id", "in", [...new Set(pieces.map((p) => p.routeId))])
       .where(sql`(wish->>'bleedMm')::float8`, "=", bleedMm)
       .where("state", "=", "done")
-      .executeTakeFirst();
-    return row?.outcome as
-      | { outline: number[]; box: { x: number; y: number; width: number; height: number }; printed: boolean }
-      | undefined;
+      .orderBy("id", "desc")
+      .execute();
+    return pieces.map(({ routeId }) => {
+      const row = rows.find(
+        (r) => String(r.route_id) === routeId && r.revision === (revisions[routeId] ?? 0),
+      );
+      return row && { id: String(row.id) };
+    });
+  }
+
+  private async machineAt(key: string): Promise<KnownMachine | undefined> {
+    return (await this.machines.list()).find((m) => m.machine.key === key);
   }
 }
+
+interface PieceOutline {
+  readonly outline: readonly number[];
+  readonly box: Rect;
+  readonly printed: boolean;
+}
+
+const reachOf = (known: KnownMachine | undefined): { reach?: SheetReach; readsMarks: boolean } => ({
+  reach: known?.machine.margins,
+  readsMarks: known?.machine.kind === "knife-cutter",
+});
+
+const notLooked = (why: string): Check => ({
+  ...{ id: "sheetOverlap", level: "look", value: 0, unit: "pairs", places: [] },
+  text: "The sheet could not be looked at",
+  detail: why,
+});

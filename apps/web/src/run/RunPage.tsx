@@ -23,6 +23,8 @@ const WORDS: Record<RunView["state"], string> = {
   ready: "ready to send",
   queued: "in the queue",
   running: "running",
+  pausing: "pausing",
+  stopping: "stopping",
   paused: "paused",
   held: "held",
   done: "done",

@@ -51,7 +51,7 @@ export function SheetsRoom() {
               </tr>
             </thead>
             <tbody>
-              {sheets.map(({ id, name, body, placings, pieces, checks }) => {
+              {sheets.map(({ id, name, body, placed, sheets: used, pieces, checks }) => {
                 const wanted = body.pieces.reduce((sum, p) => sum + p.count, 0);
                 const worst =
                   checks.find((c) => c.level === "stop") ?? checks.find((c) => c.level === "look");
@@ -65,11 +65,9 @@ export function SheetsRoom() {
                       {figure(body.stock.widthMm)} × {figure(body.stock.heightMm)} mm
                     </td>
                     <td className={`mono ${css.number}`}>
-                      {placings.length} of {wanted}
+                      {placed} of {wanted}
                     </td>
-                    <td className={`mono ${css.number}`}>
-                      {placings.reduce((m, p) => Math.max(m, p.sheet + 1), 0)}
-                    </td>
+                    <td className={`mono ${css.number}`}>{used}</td>
                     <td>
                       <LevelMark level={worst?.level ?? (checks.length > 0 ? "fine" : "none")} />{" "}
                       {worst?.text ?? (checks.length > 0 ? "fine" : "not arranged")}

@@ -39,8 +39,8 @@ export function escaped(bytes: Uint8Array): Uint8Array {
 export class CodeFilter {
   private turned = false;
 
-  /** @returns what is left; `code` is told of each code in its turn */
-  take(bytes: Uint8Array, code: (byte: number) => void): Uint8Array {
+  /** @returns what is left; `code` is told of each code in its turn, and how many of those bytes came before it */
+  take(bytes: Uint8Array, code: (byte: number, before: number) => void): Uint8Array {
     const out = new Uint8Array(bytes.length);
     let at = 0;
     for (const byte of bytes) {
@@ -48,7 +48,7 @@ export class CodeFilter {
         out[at++] = byte ^ TURNED;
         this.turned = false;
       } else if (byte === ESCAPE) this.turned = true;
-      else if (isCode(byte)) code(byte);
+      else if (isCode(byte)) code(byte, at);
       else out[at++] = byte;
     }
     return out.subarray(0, at);

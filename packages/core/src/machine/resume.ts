@@ -9,7 +9,7 @@ import { type ProgramLines } from "./programLines";
 export interface Standing {
   /** Lines that are done. */
   readonly line: number;
-  /** Where in the next line the work ended, in mm of the machine. */
+  /** Where in the next line the work ended, in mm of the machine; NaN where it does not say: at the end of the last line. */
   readonly x: number;
   readonly y: number;
   /** Moves of the next line that are left, that one in which it ended with them; 0 where none of it is done. */
@@ -33,13 +33,14 @@ const AT_ONCE = 20000;
  */
 export function* resumeAt(lines: ProgramLines, at: Standing, machine: Machine): Work<Resumed> {
   if (machine.kind === "knife-cutter") return resumedPlot(lines, at, machine);
-  if (machine.kind === "film-printer" || at.line === 0) return { say: [], instead: null };
+  if (machine.kind === "film-printer" || (at.line === 0 && at.left === 0)) return { say: [], instead: null };
   const reader = new GcodeReader(machine);
   for (let k = 0; k < at.line; k++) {
     if (k % AT_ONCE === 0) yield k / at.line;
     reader.read(lines.text(k), k + 1);
   }
-  return { say: reader.goOnAt(at.x, at.y, lines.text(at.line)), instead: null };
+  const [x, y] = Number.isFinite(at.x) && Number.isFinite(at.y) ? [at.x, at.y] : reader.place;
+  return { say: reader.goOnAt(x, y, lines.text(at.line)), instead: null };
 }
 
 /** A plot stands by its units and its pass; a line half cut is lowered again where the blade came up. */

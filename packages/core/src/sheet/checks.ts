@@ -1,11 +1,11 @@
-import { figure, placeInMm, type Check, type Place } from "../inspect/check";
-import { reversedRing, ringArea, ringBox, type Ring } from "../polygon/rings";
+import { figure, placeInMm, type Check } from "../inspect/check";
+import { ringArea, ringBox } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 import { simplified } from "../polygon/clip";
-import { offset } from "../polygon/offset";
 import { lying, placed, type NestPiece, type Placing } from "./arrangement";
 import { markPlaces, markZones } from "./marks";
 import { overlap } from "./noFit";
+import { pairsNear, touches } from "./pairs";
 import { marksOf, spacingOf, stockOf, turnsOf, type SheetReach, type SheetSettings } from "./sheetFile";
 
 /** Outlines are looked at within this, in mm. */
@@ -21,12 +21,16 @@ export function usedShare(
 ): number {
   if (placings.length === 0) return 0;
   const { widthMm, heightMm, roll } = sheet.stock;
-  const area = placings.reduce((sum, p) => sum + Math.abs(ringArea(pieces[p.piece].outline)), 0);
-  const sheets = Math.max(...placings.map((p) => p.sheet)) + 1;
-  const rings = placings
-    .filter((p) => p.sheet === sheets - 1)
-    .map((p) => ringBox(placed(pieces[p.piece], p)));
-  const bottom = Math.max(...rings.map((b) => b.y + b.height));
+  const areas = pieces.map((p) => Math.abs(ringArea(p.outline)));
+  const area = placings.reduce((sum, p) => sum + areas[p.piece], 0);
+  const sheets = placings.reduce((most, p) => Math.max(most, p.sheet), 0) + 1;
+  const lies = new Map<string, Rect>();
+  let bottom = 0;
+  for (const at of placings) {
+    if (at.sheet !== sheets - 1) continue;
+    const box = boxOf(pieces, at, lies);
+    bottom = Math.max(bottom, box.y + box.height);
+  }
   const last = roll ? Math.min(heightMm, bottom + sheet.marginMm) : heightMm;
   return area / (widthMm * (heightMm * (sheets - 1) + last));
 }
@@ -45,20 +49,16 @@ export function checkSheet(
 ): Check[] {
   // A hundredth of a millimetre is no matter here, and outlines have thousands of corners.
   const plain = pieces.map((p) => ({ ...p, outline: simplified([p.outline], WITHIN_MM)[0] ?? p.outline }));
-  const rings = placings.map((p) => placed(plain[p.piece], p));
-  const boxes = placings.map((p) => ringBox(placed(pieces[p.piece], p)));
-  const widened = grownRings(plain, spacingOf(sheet) - 2 * WITHIN_MM - 0.02);
+  const lies = new Map<string, Rect>();
+  const boxes = placings.map((p) => boxOf(pieces, p, lies));
   const { room } = stockOf(sheet, reach);
   const spacing = spacingOf(sheet);
   const beyond = boxes.filter((b) => !isIn(b, room, 0.02));
-  const over: Place[] = [];
-  let near = 0;
-  for (let i = 0; i < rings.length; i++)
-    for (let j = i + 1; j < rings.length; j++) {
-      if (placings[i].sheet !== placings[j].sheet || !touches(boxes[i], boxes[j], spacing)) continue;
-      if (overlap(rings[i], rings[j])) over.push(placeInMm(boxes[i]));
-      else if (spacing > 0.1 && overlap(widened(placings[i]), rings[j])) near++;
-    }
+  const nearBy = spacing > 0.1 ? spacing - 2 * WITHIN_MM - 0.02 : 0;
+  const { found, whole } = pairsNear(plain, placings, boxes, nearBy);
+  const over = found.filter((p) => p.over).map(({ a }) => placeInMm(boxes[a]));
+  const near = found.length - over.length;
+  const more = whole ? "" : " or more";
   const allowed = turnsOf(sheet);
   const turned = placings.flatMap((p, k) => (allowed.includes(p.turnDegrees) ? [] : [placeInMm(boxes[k])]));
   const missing = wanted - placings.length;
@@ -77,10 +77,16 @@ export function checkSheet(
     },
     {
       ...{ id: "sheetOverlap", value: over.length + near, unit: "pairs" },
-      level: over.length > 0 ? "stop" : near > 0 ? "look" : "fine",
+      level: over.length > 0 ? "stop" : near > 0 || !whole ? "look" : "fine",
       text:
-        over.length > 0 ? "Pieces over one another" : near > 0 ? "Pieces too near" : "No piece over another",
-      detail: `${over.length} pairs over one another, ${near} nearer than ${figure(spacing, 2)} mm.`,
+        over.length > 0
+          ? "Pieces over one another"
+          : near > 0
+            ? "Pieces too near"
+            : whole
+              ? "No piece over another"
+              : "Too many outlines to look at them all",
+      detail: `${over.length}${more} pairs over one another, ${near}${more} nearer than ${figure(spacing, 2)} mm.`,
       places: over.slice(0, 50),
     },
     {
@@ -112,12 +118,13 @@ export function checkSheet(
       places: [],
     },
   ];
-  checks.push(...markChecks(rings, boxes, sheet, readsMarks && printed));
+  checks.push(...markChecks(plain, placings, boxes, sheet, readsMarks && printed));
   return checks;
 }
 
 function markChecks(
-  rings: readonly Ring[],
+  plain: readonly Pick<NestPiece, "outline" | "box">[],
+  placings: readonly Placing[],
   boxes: readonly Rect[],
   sheet: SheetSettings,
   needed: boolean,
@@ -138,7 +145,7 @@ function markChecks(
   const covered = zones.filter((zone) => {
     const { x: l, y: t, width: w, height: h } = shrunk(zone, WITHIN_MM);
     const round = Float64Array.of(l, t, l + w, t, l + w, t + h, l, t + h);
-    return rings.some((ring, k) => touches(boxes[k], zone, 0) && overlap(ring, round));
+    return placings.some((p, k) => touches(boxes[k], zone, 0) && overlap(placed(plain[p.piece], p), round));
   });
   const { widthMm, heightMm } = sheet.stock;
   const half = entry.sizeMm / 2;
@@ -169,36 +176,18 @@ function markChecks(
   ];
 }
 
-/** Outlines of copies grown by a distance: once for each way that they lie. */
-function grownRings(pieces: readonly NestPiece[], byMm: number): (at: Placing) => Ring {
-  const known = new Map<string, Ring>();
-  const laid = new Map<Placing, Ring>();
-  return (at) => {
-    const there = laid.get(at);
-    if (there) return there;
-    const key = `${at.piece} ${at.turnDegrees} ${at.mirrored}`;
-    let ring = known.get(key);
-    if (!ring) {
-      const own = lying(pieces[at.piece], at);
-      const grown = offset([ringArea(own) < 0 ? reversedRing(own) : own], byMm);
-      known.set(key, (ring = grown.reduce((a, b) => (ringArea(b) > ringArea(a) ? b : a))));
-    }
-    const here = ring.map((v, k) => v + (k % 2 === 0 ? at.xMm : at.yMm));
-    laid.set(at, here);
-    return here;
-  };
+/** The box of a copy; of copies that lie the same way it is looked for once. */
+function boxOf(pieces: readonly NestPiece[], at: Placing, lies: Map<string, Rect>): Rect {
+  const key = `${at.piece} ${at.turnDegrees} ${at.mirrored}`;
+  let box = lies.get(key);
+  if (!box) lies.set(key, (box = ringBox(lying(pieces[at.piece], at))));
+  return { ...box, x: box.x + at.xMm, y: box.y + at.yMm };
 }
 
 const shrunk = ({ x, y, width, height }: Rect, by: number): Rect => ({
   ...{ x: x + by, y: y + by },
   ...{ width: width - 2 * by, height: height - 2 * by },
 });
-
-const touches = (a: Rect, b: Rect, by: number): boolean =>
-  a.x < b.x + b.width + by &&
-  b.x < a.x + a.width + by &&
-  a.y < b.y + b.height + by &&
-  b.y < a.y + a.height + by;
 
 const isIn = (a: Rect, b: Rect, by: number): boolean =>
   a.x >= b.x - by &&

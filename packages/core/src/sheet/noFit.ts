@@ -1,5 +1,4 @@
 import { goesRound, ringBox, type Ring } from "../polygon/rings";
-import { type Rect } from "../raster/types";
 import { type PlaceGrid } from "./placeGrid";
 
 /** Places nearer to a boundary than this, in grid steps, are taken: a place between two crossings must not slip through. */
@@ -85,24 +84,48 @@ function takeInside(grid: PlaceGrid, ring: Float64Array): void {
   }
 }
 
-/** Whether two outlines lie over each other; touching is none. */
-export function overlap(a: Ring, b: Ring): boolean {
-  const [near, other] = [sidesNear(a, ringBox(b)), sidesNear(b, ringBox(a))];
-  for (const [ax, ay, bx, by] of near)
-    for (const [cx, cy, dx, dy] of other) if (cross(ax, ay, bx, by, cx, cy, dx, dy)) return true;
-  return goesRound(a, b[0], b[1]) || goesRound(b, a[0], a[1]);
+/** How much may still be looked at: sides held against each other. Who runs out of it stops, and says so. */
+export interface Effort {
+  left: number;
 }
 
-type Side = readonly [number, number, number, number];
+/**
+ * Whether two outlines lie over each other; touching is none.
+ * @param dx, dy  how far the second is moved before, in mm
+ */
+export function overlap(a: Ring, b: Ring, dx = 0, dy = 0, effort?: Effort): boolean {
+  const [boxA, boxB] = [ringBox(a), ringBox(b)];
+  const near = sidesNear(a, boxB.x + dx, boxB.y + dy, boxB.width, boxB.height, 0, 0);
+  const other = sidesNear(b, boxA.x, boxA.y, boxA.width, boxA.height, dx, dy);
+  if (effort) effort.left -= a.length + b.length + (near.length * other.length) / 16;
+  for (let k = 0; k < near.length; k += 4) {
+    const [ax, ay, bx, by] = [near[k], near[k + 1], near[k + 2], near[k + 3]];
+    const [left, right] = ax < bx ? [ax, bx] : [bx, ax];
+    for (let j = 0; j < other.length; j += 4) {
+      const [cx, ex] = [other[j], other[j + 2]];
+      if ((cx < left && ex < left) || (cx > right && ex > right)) continue;
+      if (cross(ax, ay, bx, by, cx, other[j + 1], ex, other[j + 3])) return true;
+    }
+  }
+  return goesRound(a, b[0] + dx, b[1] + dy) || goesRound(b, a[0] - dx, a[1] - dy);
+}
 
-/** The sides of an outline that come into a box. */
-function sidesNear(ring: Ring, { x, y, width, height }: Rect): Side[] {
-  const sides: Side[] = [];
+/** The sides of an outline, moved so far, that come into a box: x, y of either end. */
+function sidesNear(
+  ring: Ring,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  dx: number,
+  dy: number,
+): number[] {
+  const sides: number[] = [];
   for (let k = 0, j = ring.length - 2; k < ring.length; j = k, k += 2) {
-    const [ax, ay, bx, by] = [ring[j], ring[j + 1], ring[k], ring[k + 1]];
+    const [ax, ay, bx, by] = [ring[j] + dx, ring[j + 1] + dy, ring[k] + dx, ring[k + 1] + dy];
     if (Math.max(ax, bx) < x || Math.min(ax, bx) > x + width) continue;
     if (Math.max(ay, by) < y || Math.min(ay, by) > y + height) continue;
-    sides.push([ax, ay, bx, by]);
+    sides.push(ax, ay, bx, by);
   }
   return sides;
 }

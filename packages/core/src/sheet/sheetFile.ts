@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { markEntry } from "../machine/machine";
-import { routeErrorOf } from "../route/errors";
-import { type NestStock } from "./arrangement";
+import { RouteError, routeErrorOf } from "../route/errors";
+import { type NestStock, type Placing } from "./arrangement";
 import { markPlaces, markZones } from "./marks";
 
 export const SHEET_FORMAT = "hard-line-sheet";
@@ -17,6 +17,17 @@ const keptPlace = z.strictObject({
   turnDegrees: z.number().min(-360).max(360).default(0),
   mirrored: z.boolean().default(false),
 });
+
+/** Copies on all sheets of one arrangement, at most. */
+export const MOST_PLACINGS = 20000;
+
+/** Where copies lie, of the pieces of a sheet. */
+const placings = z.array(keptPlace.extend({ kept: z.literal(true).optional() })).max(MOST_PLACINGS);
+
+/** Of each route, the revision whose outline was arranged. */
+const revisions = z
+  .record(z.string().regex(/^\d{1,18}$/), z.int().min(1).max(2147483647))
+  .refine((all) => Object.keys(all).length <= 200, { error: "at most 200 routes" });
 
 /** What of a sheet is set, whatever its pieces are named by. */
 export const sheetSettings = {
@@ -88,6 +99,26 @@ const read =
 export const readSheet: (json: unknown) => SheetFile = read(sheetFile);
 /** @throws RouteError that names the setting, the value and what is allowed */
 export const readSheetBody: (json: unknown) => SheetBody = read(sheetBody);
+
+/** @throws RouteError that names the setting, the value and what is allowed */
+export const readPlacings: (json: unknown) => Placing[] = read(placings);
+/** @throws RouteError that names the setting, the value and what is allowed */
+export const readRevisions: (json: unknown) => Record<string, number> = read(revisions);
+
+/**
+ * Holds copies against the pieces that they are of.
+ * @throws RouteError where one is of a piece that the sheet does not have
+ */
+export function checkCopies(what: string, copies: readonly Pick<Placing, "piece">[], pieces: number): void {
+  const k = copies.findIndex(({ piece }) => piece >= pieces);
+  if (k >= 0)
+    throw new RouteError(
+      "sheet",
+      `${what}[${k}].piece`,
+      copies[k].piece,
+      `0 to ${pieces - 1}, the sheet's own`,
+    );
+}
 
 /** What a machine leaves free at the edges of a sheet that lies in the upper left of its bed. */
 export interface SheetReach {

@@ -208,7 +208,13 @@ export class StandIn {
 
   private came(arrived: Buffer): void {
     this.heardAt = Date.now();
-    const data = Buffer.from(this.filter.take(arrived, (code) => this.signalled(code)));
+    let from = 0;
+    const all = this.filter.take(arrived, (code, before) => {
+      if (!this.signalled(code)) return;
+      // What came before is forgotten with everything else.
+      [this.rest, this.binary, from] = [Buffer.alloc(0), null, before];
+    });
+    const data = Buffer.from(all.subarray(from));
     if (data.length === 0) return;
     if (this.binary) return this.cameBinary(data);
     this.rest = this.rest.length > 0 ? Buffer.concat([this.rest, data]) : data;
@@ -234,12 +240,13 @@ export class StandIn {
     void this.print(all.subarray(0, all.length + binary!.need));
   }
 
-  /** A code is acted on as it comes, whatever waits. */
-  private signalled(code: number): void {
-    if (code === ENQUIRY) return this.sayHow();
-    if (this.faults.deaf) return;
+  /** A code is acted on as it comes, whatever waits. @returns whether it was told to stand still */
+  private signalled(code: number): boolean {
+    if (code === ENQUIRY) this.sayHow();
+    if (code === ENQUIRY || this.faults.deaf) return false;
     if (code === PAUSE) this.pause();
-    if (code === STOP) this.stop();
+    else this.stop();
+    return true;
   }
 
   private pause(): void {

@@ -52,7 +52,7 @@ export class ProgramMaker implements Maker {
       await this.plan(run, making);
     } catch (error) {
       if (!making.signal.aborted)
-        await this.runs.set(runId, { state: "failed", error: (error as Error).message });
+        await this.runs.set(runId, { state: "failed", error: (error as Error).message }, ["preparing"]);
       throw error;
     }
     return { files: [] };
@@ -123,10 +123,12 @@ export class ProgramMaker implements Maker {
           })),
         }
       : null;
-    await this.runs.set(id, {
-      ...{ plan: JSON.stringify(view), program_sha256: sha256, state: "ready", progress: 1 },
+    // One that was stopped meanwhile stays so.
+    const planned = {
+      ...{ plan: JSON.stringify(view), program_sha256: sha256, progress: 1 },
       ...{ wish: JSON.stringify(wish), job: kept ? JSON.stringify(kept) : null },
-    });
+    };
+    await this.runs.set(id, { ...planned, state: "ready" }, ["preparing"]);
   }
 
   private async ofRoute(

@@ -2,28 +2,38 @@ import { IntakeError } from "@hardline/intake";
 import { fork, type ChildProcess } from "node:child_process";
 import { readFile } from "node:fs/promises";
 import { setPriority } from "node:os";
-import { join } from "node:path";
 import { log } from "../http/log";
 import { ProblemException } from "../http/problems";
-import { type Answer, type Asked } from "./protocol";
 
 export interface LaneLimits {
   readonly name: string;
+  /** The program that does it: answers each message with one, and may tell how far it is before. */
+  readonly script: string;
+  /** What waits, and what is done to it: "pictures", "read". */
+  readonly words: readonly [what: string, done: string];
   readonly seconds: number;
   readonly memoryBytes: number;
   /** Who comes when this many wait is told to come later. */
   readonly mostWaiting: number;
   /** Gives its memory back after each piece of work. */
   readonly once?: boolean;
+  /** What to do when it is too much. */
+  readonly advice: string;
   /** Steps behind the server when both want the machine. */
   readonly behind: number;
+}
+
+/** How far a piece of work is, 0..1, and what is being done. */
+export interface Progress {
+  readonly progress: number;
+  readonly doing: string;
 }
 
 const WATCH_MS = 100;
 const PAGE = 4096;
 
-/** A process that decodes, one piece of work at a time, within time and memory, and the queue before it. */
-export class Lane {
+/** A process for one kind of work, a piece at a time, within time and memory, and the queue before it. */
+export class Lane<Asked extends object, Answer extends object> {
   private child: ChildProcess | null = null;
   private last: Promise<unknown> = Promise.resolve();
   private waiting = 0;
@@ -37,16 +47,16 @@ export class Lane {
   }
 
   /** @throws IntakeError when the work cannot be done within the limits; ProblemException when too many wait */
-  ask(asked: Asked): Promise<Answer> {
+  ask(asked: Asked, told?: (how: Progress) => void): Promise<Answer> {
     if (this.waiting >= this.limits.mostWaiting) {
       throw new ProblemException(
         503,
         "Too much at once",
-        `${this.waiting} pictures wait to be read. Nothing was changed; try again in a moment.`,
+        `${this.waiting} ${this.limits.words.join(" wait to be ")}. Nothing was changed; try again in a moment.`,
       );
     }
     this.waiting++;
-    const answer = this.last.then(() => this.work(asked)).finally(() => this.waiting--);
+    const answer = this.last.then(() => this.work(asked, told)).finally(() => this.waiting--);
     this.last = answer.catch(() => undefined);
     return answer;
   }
@@ -57,12 +67,12 @@ export class Lane {
   }
 
   private start(): ChildProcess {
-    const child = fork(join(__dirname, "decoder.js"), [], {
+    const child = fork(this.limits.script, [], {
       serialization: "advanced",
       stdio: ["ignore", "ignore", "inherit", "ipc"],
       execArgv: [`--max-old-space-size=${Math.round(this.limits.memoryBytes / 1048576)}`],
     });
-    child.on("error", (error) => log.error({ err: error, lane: this.limits.name }, "decoder"));
+    child.on("error", (error) => log.error({ err: error, lane: this.limits.name }, "a process beside"));
     child.on("exit", () => {
       if (this.child === child) this.child = null;
     });
@@ -70,7 +80,7 @@ export class Lane {
     return child;
   }
 
-  private async work(asked: Asked): Promise<Answer> {
+  private async work(asked: Asked, told?: (how: Progress) => void): Promise<Answer> {
     if (this.closed) throw new ProblemException(503, "Closing", "The server is closing.");
     this.child ??= this.start();
     const { child, limits } = this;
@@ -82,22 +92,22 @@ export class Lane {
           child.kill("SIGKILL");
         };
         const timer = setTimeout(
-          () => stop(`It takes more than ${limits.seconds} s to read. Make it simpler, or save it as PNG.`),
+          () => stop(`It takes more than ${limits.seconds} s to be ${limits.words[1]}. ${limits.advice}`),
           limits.seconds * 1000,
         );
         const watch = setInterval(() => {
           void residentBytes(child.pid).then((bytes) => {
             if (bytes > limits.memoryBytes) {
               stop(
-                `It takes more than ${(limits.memoryBytes / 2 ** 30).toFixed(1)} GB of memory to read. Save it smaller, or as PNG.`,
+                `It takes more than ${(limits.memoryBytes / 2 ** 30).toFixed(1)} GB of memory to be ${limits.words[1]}. ${limits.advice}`,
               );
             }
           });
         }, WATCH_MS);
-        const ended = (): void =>
-          failed(new IntakeError("The process that read it ended. Try another file."));
+        const ended = (): void => failed(new IntakeError(`The process that had it ended. ${limits.advice}`));
         child.once("exit", ended);
-        child.once("message", (answer: Answer) => {
+        child.on("message", (answer: Answer | Progress) => {
+          if ("progress" in answer) return told?.(answer);
           child.off("exit", ended);
           done(answer);
         });

@@ -1,0 +1,66 @@
+import {
+  checkProgram,
+  checkSheet,
+  drawWedge,
+  finish,
+  laidAt,
+  MachineError,
+  nestPieces,
+  planRun,
+  ProgramError,
+  ProgramLines,
+  resumeAt,
+  RouteError,
+  writeGrayPng,
+} from "@hardline/core";
+import { createHash } from "node:crypto";
+import { readFile, writeFile } from "node:fs/promises";
+import { endWithParent } from "../processes/endWithParent";
+import { type Answer, type Asked, type Task, type Tasks } from "./protocol";
+
+type Doing = { readonly [K in Task]: (asked: Tasks[K][0]) => Promise<Tasks[K][1]> };
+
+const DOING: Doing = {
+  sheetChecks: async ({ pieces, placings, body, reach, readsMarks, printed }) => {
+    const counts = body.pieces.map((p) => p.count);
+    const wanted = nestPieces(pieces, counts, body);
+    const all = counts.reduce((sum, n) => sum + n, 0);
+    return checkSheet(wanted, placings, body, all, { reach, readsMarks, printed });
+  },
+  checkProgram: async ({ file, mediaType, machine, passes }) => {
+    const bytes = await readFile(file);
+    const { count } = finish(checkProgram(bytes, mediaType, machine, passes));
+    return { lines: count, sha256: createHash("sha256").update(bytes).digest("hex") };
+  },
+  resume: async ({ file, machine, at }) => {
+    const lines = finish(ProgramLines.of(await readFile(file)));
+    return { ...finish(resumeAt(lines, at, machine)), offset: lines.offset(at.line) };
+  },
+  planAsItLies: async ({ file, job, machine, wish, lie }) => {
+    const { program } = finish(planRun(job, machine, wish, (x, y) => laidAt(lie, x, y)));
+    await writeFile(file, program.bytes);
+    return { mediaType: program.mediaType, passes: program.passes };
+  },
+  wedgePicture: async ({ file, dotsPerInch }) => {
+    const png = finish(writeGrayPng(drawWedge(dotsPerInch), dotsPerInch));
+    await writeFile(file, png);
+    return { bytes: png.length };
+  },
+};
+
+const REFUSALS = [MachineError, ProgramError, RouteError];
+
+/** The process that computes what may take long, so that nobody waits for it but who asked. */
+process.on("message", ({ task, asked }: Asked) => {
+  (DOING[task] as (asked: unknown) => Promise<Tasks[Task][1]>)(asked)
+    .then((answer): Answer => ({ answer }))
+    .catch((error: Error): Answer =>
+      REFUSALS.some((kind) => error instanceof kind)
+        ? { refused: error.message }
+        : { fault: error.stack ?? error.message },
+    )
+    .then((reply) => process.send?.(reply))
+    .catch(() => process.exit(1));
+});
+process.on("disconnect", () => process.exit(0));
+endWithParent();

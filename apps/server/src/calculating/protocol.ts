@@ -1,0 +1,68 @@
+import {
+  type CheckedPass,
+  type Check,
+  type Job,
+  type Lie,
+  type Machine,
+  type NestPiece,
+  type Placing,
+  type Resumed,
+  type RunWish,
+  type SheetBody,
+  type SheetReach,
+  type Standing,
+} from "@hardline/core";
+
+/** What is computed in a process of its own, because it may take long: what goes in, and what comes out. */
+export interface Tasks {
+  /** What a sheet is looked at for. */
+  sheetChecks: [
+    asked: {
+      readonly pieces: readonly Pick<NestPiece, "outline" | "box">[];
+      readonly placings: readonly Placing[];
+      readonly body: SheetBody;
+      readonly reach?: SheetReach;
+      readonly readsMarks: boolean;
+      readonly printed: boolean;
+    },
+    answer: readonly Check[],
+  ];
+  /** A program in a file, looked through before it is sent. */
+  checkProgram: [
+    asked: {
+      readonly file: string;
+      readonly mediaType: string;
+      readonly machine: Machine;
+      readonly passes: readonly CheckedPass[];
+    },
+    answer: { readonly lines: number; readonly sha256: string },
+  ];
+  /** How a program in a file is sent on from where a machine stands; `offset` of the next line, in bytes. */
+  resume: [
+    asked: { readonly file: string; readonly machine: Machine; readonly at: Standing },
+    answer: Resumed & { readonly offset: number },
+  ];
+  /** A program made anew for how a sheet lies on the bed, into a file. */
+  planAsItLies: [
+    asked: {
+      readonly file: string;
+      readonly job: Job;
+      readonly machine: Machine;
+      readonly wish: RunWish;
+      readonly lie: Lie;
+    },
+    answer: { readonly mediaType: string; readonly passes: readonly CheckedPass[] },
+  ];
+  /** The step wedge as a grey PNG, into a file. */
+  wedgePicture: [
+    asked: { readonly file: string; readonly dotsPerInch: number },
+    answer: { readonly bytes: number },
+  ];
+}
+
+export type Task = keyof Tasks;
+export type Asked = { [K in Task]: { readonly task: K; readonly asked: Tasks[K][0] } }[Task];
+
+/** `refused`: it cannot be done as it is, with the reason. `fault`: of the program. */
+export type Answer =
+  { readonly answer: Tasks[Task][1] } | { readonly refused: string } | { readonly fault: string };

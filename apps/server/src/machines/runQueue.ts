@@ -1,0 +1,178 @@
+import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
+import { BlobStore } from "../blobs/blob.store";
+import { Calculating } from "../calculating/calculating.service";
+import { isAway } from "../database/away";
+import { log } from "../http/log";
+import { Settings } from "../settings";
+import { burnedGrid } from "./burnedGrid";
+import { FloorClient } from "./floorClient";
+import { MachineLocks } from "./machineLocks";
+import { MachinesService, type KnownMachine } from "./machines.service";
+import { MachineReach } from "./reach";
+import { RunDriver, type Around } from "./runDriver";
+import { RunsStore, type RunRow } from "./runs.store";
+import { SendingService } from "./sending";
+
+const LOOK_MS = 250;
+/** How often it is looked whether the connection that holds machines still stands. */
+const ALIVE_MS = 2000;
+/** Longer nobody waits for a machine to stand still when the program ends. */
+const LEAVE_MS = 2000;
+
+const GONE =
+  "The program ended while it ran. Nothing is repeated by itself: go on when the machine is ready.";
+
+/** Sends whatever is next at each machine that is free, one run a machine however many servers there are. */
+@Injectable()
+export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
+  private readonly drivers = new Map<string, { readonly driver: RunDriver; readonly ends: Promise<void> }>();
+  private readonly timers: NodeJS.Timeout[] = [];
+  private looking = false;
+  private readonly around: Around;
+
+  constructor(
+    @Inject(Settings) private readonly settings: Settings,
+    @Inject(RunsStore) private readonly runs: RunsStore,
+    @Inject(MachinesService) private readonly machines: MachinesService,
+    @Inject(MachineLocks) private readonly locks: MachineLocks,
+    @Inject(FloorClient) private readonly floor: FloorClient,
+    @Inject(BlobStore) private readonly blobs: BlobStore,
+    @Inject(Calculating) calculating: Calculating,
+    @Inject(SendingService) sending: SendingService,
+    @Inject(MachineReach) reach: MachineReach,
+  ) {
+    const looked: Around["looked"] = (run, known) => this.looked(run, known);
+    this.around = { runs, blobs, calculating, sending, reach, looked };
+  }
+
+  onApplicationBootstrap(): void {
+    const { role } = this.settings;
+    if (role === "worker" || role === "seed") return;
+    this.locks.onLost = () => this.leaveAll("This program no longer has the machine for itself.");
+    this.locks.onWish = (id) => void this.heed(id);
+    this.timers.push(
+      setInterval(() => void this.look(), LOOK_MS),
+      setInterval(() => void this.locks.look().catch(() => {}), ALIVE_MS),
+    );
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    for (const timer of this.timers) clearInterval(timer);
+    this.leaveAll(GONE);
+    const ends = [...this.drivers.values()].map((d) => d.ends);
+    await Promise.race([Promise.allSettled(ends), new Promise((r) => setTimeout(r, LEAVE_MS).unref())]);
+  }
+
+  /** The run's driver, where it is this program's. */
+  driver(id: string): RunDriver | undefined {
+    return this.drivers.get(id)?.driver;
+  }
+
+  private leaveAll(why: string): void {
+    for (const { driver } of this.drivers.values()) driver.leave(why);
+  }
+
+  private async heed(id: string): Promise<void> {
+    await this.driver(id)
+      ?.heed()
+      .catch((error: unknown) => log.warn({ err: error, run: id }, "reading a wish"));
+  }
+
+  /** Sends whatever is next at each machine that is free, and takes note of runs whose sender is gone. */
+  private async look(): Promise<void> {
+    if (this.looking) return;
+    this.looking = true;
+    try {
+      const queues = new Map<string, RunRow[]>();
+      for (const run of await this.runs.queues())
+        queues.set(run.machine_key, [...(queues.get(run.machine_key) ?? []), run]);
+      for (const [key, queue] of queues) {
+        if (queue.some((r) => this.drivers.has(String(r.id))) || !queue.some(isToDo)) continue;
+        if (await this.locks.take(key)) await this.begin(key);
+      }
+    } catch (error) {
+      if (!isAway(error)) log.warn({ err: error }, "looking at the queues of machines");
+    } finally {
+      this.looking = false;
+    }
+  }
+
+  private async begin(key: string): Promise<void> {
+    let driven = false;
+    try {
+      const next = await this.nextOf(key);
+      const known = next && (await this.machines.get(key));
+      if (!next || !known) return;
+      const driver = new RunDriver(next, known, this.around);
+      const ends = this.drive(driver, next, known).finally(() => this.locks.give(key));
+      this.drivers.set(driver.id, { driver, ends });
+      driven = true;
+    } finally {
+      if (!driven) await this.locks.give(key);
+    }
+  }
+
+  /**
+   * The run that its machine is to do now, read anew under the machine's lock. Those whose sender is gone are held: nothing
+   * is repeated without asking. One that is to be stopped is stopped.
+   */
+  private async nextOf(machine: string): Promise<RunRow | null> {
+    const queue = await this.runs.queueOf(machine);
+    for (const run of queue) {
+      if (
+        run.state === "stopping" ||
+        (isAtWork(run) && run.wanted === "stop" && run.wanted_no > run.heeded)
+      ) {
+        await this.runs.rest(String(run.id), { state: "stopping" });
+        return { ...run, state: "stopping", heeded: run.wanted_no };
+      }
+      if (isAtWork(run)) await this.runs.rest(String(run.id), { state: "held", error: GONE });
+    }
+    // What was begun comes before everything else, and keeps its machine while it is held.
+    const begun = queue.find((r) => r.started_at);
+    const next = begun ?? queue[0];
+    return next?.state === "queued" ? next : null;
+  }
+
+  private async drive(driver: RunDriver, run: RunRow, known: KnownMachine): Promise<void> {
+    try {
+      if (run.state !== "stopping") {
+        const started = run.started_at ? {} : { started_at: new Date() };
+        const values = { state: "running" as const, error: null, wanted: null, ...started };
+        if (!(await this.runs.set(driver.id, values, ["queued"]))) return;
+        if (run.job && known.floor && run.executed === 0) await this.layIn(known, run);
+      }
+      await driver.drive();
+    } catch (error) {
+      log.error({ err: error, run: driver.id }, "run");
+    } finally {
+      this.drivers.delete(driver.id);
+    }
+  }
+
+  /** Somebody lays the printed sheet into a stand-in: askew, as hands do. */
+  private async layIn(known: KnownMachine, { id, job }: RunRow): Promise<void> {
+    const { entry, places, widthMm, heightMm } = (job as unknown as { marks: Record<string, unknown> }).marks;
+    await this.floor
+      .tell(known, "/sheet", { seed: Number(id), marks: places, entry, widthMm, heightMm })
+      .catch((error: unknown) => log.warn({ err: error, run: id }, "laying a sheet in"));
+  }
+
+  /** What a stand-in made, looked at: the burned picture beside the bitmap that was to be burned. */
+  private async looked(run: RunRow, known: KnownMachine): Promise<Parameters<RunsStore["set"]>[1]> {
+    const { bitmap } = run.plan!;
+    if (!bitmap || !known.floor) return {};
+    const burned = await this.floor
+      .picture(known, `/burned?${burnedGrid(run.plan!, known)}`, bitmap)
+      .catch((error: unknown) => (log.warn({ err: error, run: run.id }, "looking at what was burned"), null));
+    if (!burned) return {};
+    const sha256 = await this.blobs.put(burned.png, "image/png");
+    const made = { equal: sha256 === bitmap.sha256, twice: burned.twice };
+    return { burned_sha256: sha256, made: JSON.stringify(made) };
+  }
+}
+
+const isAtWork = ({ state }: RunRow): boolean =>
+  state === "running" || state === "pausing" || state === "paused" || state === "stopping";
+/** Held runs keep their machine, and there is nothing to do about them. */
+const isToDo = (run: RunRow): boolean => run.state === "queued" || isAtWork(run);
