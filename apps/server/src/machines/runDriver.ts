@@ -31,7 +31,7 @@ import { type Sending, type SendingService } from "./sending";
 /** Lines that are under way to a machine, at most; and bytes of what is no text. */
 const WINDOW = 1500;
 const PIECE = 1 << 16;
-const GREET_MS = 120000;
+const GREET_MS = 30000;
 const ANSWER_MS = 20000;
 /** How often it is looked at what is to be done; how often how far it is is written down. */
 const LOOK_MS = 50;
@@ -66,6 +66,8 @@ export class RunDriver {
   private line: MachineLine | null = null;
   /** Whether the machine hears codes, and so puts its beam off by itself when nobody is there any more. */
   private hearsCodes = false;
+  /** Whether the machine has this run's job, as far as it said. */
+  private begun = false;
   private executed: number;
   private seconds: number | null;
   private sending: Sending | null = null;
@@ -198,6 +200,7 @@ export class RunDriver {
       throw new LineError(
         `Something else lies on the bed now (run ${onBed}): this one cannot be gone on with.`,
       );
+    this.begun = own;
     this.give({ of: "greeted", own });
     const alive = setInterval(() => {
       if (this.hearsCodes) line.say(Uint8Array.of(ENQUIRY));
@@ -226,6 +229,7 @@ export class RunDriver {
       if (!(Number.isInteger(from) && from >= 0 && from <= Math.max(lines, this.run.plan!.lines)))
         throw new LineError(`The machine says that line ${from} of ${this.run.plan!.lines} is done.`);
       this.executed = from;
+      this.begun = true;
       [this.sent, this.taken, this.offset] = [from, from, 0];
       if (this.known.machine.kind === "film-printer") {
         line.say(`TIFF ${bytes.length}\n`);
@@ -356,7 +360,7 @@ export class RunDriver {
   private heard(text: string): string[] {
     this.heardAt = Date.now();
     const words = text.split(" ");
-    const [word, a, b, c] = words;
+    const [word, a, b, c, d] = words;
     switch (word) {
       case "ok":
         this.taken = Math.max(this.taken, count(a));
@@ -365,11 +369,13 @@ export class RunDriver {
         this.cameTo(a, b);
         break;
       case "is":
-        if (this.control.phase !== "calling" && this.control.phase !== "setting") this.cameTo(b, c);
+        if (!this.isOfThis(d)) break;
+        this.cameTo(b, c);
         if (a === "held" || a === "quiet" || a === "stopped" || a === "done") this.give({ of: a });
         break;
       case "stopped":
-        if (a !== undefined) this.cameTo(a, b);
+        if (!this.isOfThis(c)) break;
+        this.cameTo(a, b);
         this.give({ of: "stopped" });
         break;
       case "done":
@@ -386,6 +392,17 @@ export class RunDriver {
         break;
     }
     return words;
+  }
+
+  /**
+   * Whether what a machine says of itself is said of this run: what lies on the bed may still be another, which may be done
+   * or stopped without this one being it.
+   */
+  private isOfThis(job: string | undefined): boolean {
+    const own = job === undefined ? this.begun : job === this.id;
+    // Of this run nothing can be under way there.
+    if (!own && this.control.phase === "stopping") this.give({ of: "greeted", own: false });
+    return own;
   }
 
   private cameTo(line: string | undefined, at: string | undefined): void {

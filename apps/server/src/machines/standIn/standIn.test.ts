@@ -306,7 +306,7 @@ test("a stop that is sent behind a thousand lines, in the same breath, is acted 
   caller.say("JOB 7\n");
   await caller.until((l) => l.startsWith("begin"));
   caller.socket.write(Buffer.concat([Buffer.from(`${lines.join("\n")}\n`), Buffer.of(STOP)]));
-  expect(await caller.until((l) => l.startsWith("stopped"))).toBe("stopped 0 0.000");
+  expect(await caller.until((l) => l.startsWith("stopped"))).toBe("stopped 0 0.000 7");
   expect(machine.state).toMatchObject({ mode: "stopped", markedMm: 0 });
 });
 

@@ -203,7 +203,7 @@ export class StandIn {
   }
 
   private sayHow(): void {
-    this.say(`is ${this.mode} ${this.executed} ${this.doneSeconds.toFixed(3)}`);
+    this.say(`is ${this.mode} ${this.executed} ${this.doneSeconds.toFixed(3)} ${this.job ?? "-"}`);
   }
 
   private came(arrived: Buffer): void {
@@ -258,7 +258,7 @@ export class StandIn {
     if (this.mode === "done") return this.sayHow();
     this.breakOff("stopped");
     if (this.mode !== "jammed") this.mode = "stopped";
-    this.say(`stopped ${this.executed} ${this.doneSeconds.toFixed(3)}`);
+    this.say(`stopped ${this.executed} ${this.doneSeconds.toFixed(3)} ${this.job ?? "-"}`);
   }
 
   private heard(text: string): void {
