@@ -1,4 +1,10 @@
-import { type ArtworkView, type NewTicket, type RouteView, type TicketView } from "@hardline/contract";
+import {
+  type ArrivalView,
+  type ArtworkView,
+  type NewTicket,
+  type RouteView,
+  type TicketView,
+} from "@hardline/contract";
 import { readRoute } from "@hardline/core";
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import { once } from "node:events";
@@ -97,6 +103,16 @@ export function photographOf(width: number, height: number): Buffer {
   return execFileSync(process.execPath, ["-e", script], { maxBuffer: 1 << 26 });
 }
 
+/** An artwork that was taken in at once, or, a large one, is followed until it is there. */
+async function artworkOf(url: string, answer: ArtworkView | ArrivalView): Promise<ArtworkView> {
+  if (!("state" in answer)) return answer;
+  for (let arrival = answer; ; arrival = await ask<ArrivalView>(`${url}/api/arrivals/${arrival.id}`)) {
+    if (arrival.artwork) return arrival.artwork;
+    if (arrival.state === "failed") throw new Error(`${arrival.name}: ${arrival.error}`);
+    await new Promise((go) => setTimeout(go, 200));
+  }
+}
+
 /** A ticket with an artwork, its first route set to the given stages. */
 export async function addTicket(
   url: string,
@@ -110,7 +126,7 @@ export async function addTicket(
     body: bytes as Uint8Array<ArrayBuffer>,
   });
   if (!response.ok) throw new Error(`${name}: ${response.status} ${await response.text()}`);
-  const artwork = (await response.json()) as ArtworkView;
+  const artwork = await artworkOf(url, (await response.json()) as ArtworkView | ArrivalView);
   const ticket = await ask<TicketView>(`${url}/api/tickets`, "POST", { artworkId: artwork.id, ...known });
   const first = await ask<RouteView>(`${url}/api/routes/${ticket.routes[0].id}`);
   const route = readRoute({ format: "hard-line-route", version: 1, name: "Try", stages });

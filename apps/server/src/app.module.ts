@@ -1,6 +1,8 @@
 import { Controller, Get, Inject, Module } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { sql } from "kysely";
+import { ArrivalsController } from "./artworks/arrivals.controller";
+import { ArrivalsService } from "./artworks/arrivals.service";
 import { ArtworksController } from "./artworks/artworks.controller";
 import { ArtworksService } from "./artworks/artworks.service";
 import { BlobStore } from "./blobs/blob.store";
@@ -62,8 +64,8 @@ class BlobsModule {}
 
 @Module({
   imports: [BlobsModule],
-  controllers: [ArtworksController],
-  providers: [ArtworksService, Decoding],
+  controllers: [ArtworksController, ArrivalsController],
+  providers: [ArtworksService, ArrivalsService, Decoding],
   exports: [ArtworksService, BlobsModule, Decoding],
 })
 class ArtworksModule {}

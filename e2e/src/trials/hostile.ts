@@ -1,10 +1,11 @@
 import { execFileSync } from "node:child_process";
 import { request } from "node:http";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../harness";
+import { fuzz } from "./fuzz";
 import { endless, hostileFiles } from "./hostileFiles";
 import { printTable, quantile, sleep } from "./table";
 
-// Usage: npm run hostile [-- files requests streams beside]
+// Usage: npm run hostile [-- files requests streams beside fuzz]   (SEED, REQUESTS: of the fuzz)
 /*
  * What the program does with what nobody should send it: damaged and malicious files, requests with odd hosts, origins,
  * ids and bodies, streams opened and left. Printed: answers by class, the longest, memory; it fails when the program
@@ -300,7 +301,12 @@ async function main(): Promise<void> {
   const memory = new Memory();
   let crashes = 0;
   program.process.once("exit", () => crashes++);
-  const parts: Record<string, () => Promise<void>> = { files, requests, streams, beside };
+  const fuzzFaults: string[] = [];
+  const fuzzed = async (): Promise<void> => {
+    const seed = Number(process.env.SEED ?? 20261128);
+    fuzzFaults.push(...(await fuzz(Number(process.env.REQUESTS ?? 20000), seed)).faults);
+  };
+  const parts: Record<string, () => Promise<void>> = { files, requests, streams, beside, fuzz: fuzzed };
   const wanted = process.argv.slice(2);
   for (const [name, run] of Object.entries(parts))
     if (wanted.length === 0 || wanted.includes(name)) await run();
@@ -360,7 +366,7 @@ async function main(): Promise<void> {
   const began = performance.now();
   await program.stop();
   console.log(`SIGTERM: ended after ${(performance.now() - began).toFixed(0)} ms`);
-  process.exit(crashes || faults.length || alive !== 200 ? 1 : 0);
+  process.exit(crashes || faults.length || fuzzFaults.length || alive !== 200 ? 1 : 0);
 }
 
 void main();

@@ -86,6 +86,20 @@ export interface ArtworkView {
   readonly reading: ArtworkReading | null;
 }
 
+/** A large picture that is being taken in. */
+export interface ArrivalView {
+  readonly id: string;
+  readonly name: string;
+  readonly state: "waiting" | "running" | "done" | "failed";
+  /** 0..1. */
+  readonly progress: number;
+  /** What is being done, in words. */
+  readonly doing: string;
+  readonly error: string | null;
+  /** Once it is there. */
+  readonly artwork: ArtworkView | null;
+}
+
 export interface TicketView {
   readonly id: string;
   readonly number: number;

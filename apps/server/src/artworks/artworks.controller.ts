@@ -1,4 +1,4 @@
-import { MOST_ARTWORK_SIDE, type ArtworkView } from "@hardline/contract";
+import { MOST_ARTWORK_SIDE, type ArrivalView, type ArtworkView } from "@hardline/contract";
 import { Controller, Get, Inject, Param, Post, Query, Req, Res } from "@nestjs/common";
 import { ApiConsumes, ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Request, type Response } from "express";
@@ -9,6 +9,7 @@ import { Decoding } from "../decoding/decoding.service";
 import { IdPipe } from "../http/id.pipe";
 import { ProblemException } from "../http/problems";
 import { receive } from "./arrival";
+import { ArrivalsService } from "./arrivals.service";
 import { ArtworksService } from "./artworks.service";
 
 const FOREVER = "private, max-age=31536000, immutable";
@@ -18,17 +19,31 @@ const FOREVER = "private, max-age=31536000, immutable";
 export class ArtworksController {
   constructor(
     @Inject(ArtworksService) private readonly artworks: ArtworksService,
+    @Inject(ArrivalsService) private readonly arrivals: ArrivalsService,
     @Inject(BlobStore) private readonly blobs: BlobStore,
     @Inject(Decoding) private readonly decoding: Decoding,
   ) {}
 
   @Post()
   @ApiConsumes("application/octet-stream")
-  @ApiOperation({ summary: "Take in an artwork: the request body is the file itself, `name` its name" })
-  async add(@Req() request: Request, @Query("name") name?: string): Promise<ArtworkView> {
+  @ApiOperation({
+    summary:
+      "Take in an artwork: the request body is the file itself, `name` its name. 202, with an arrival to follow, for a picture so large that it takes long",
+  })
+  async add(
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+    @Query("name") name?: string,
+  ): Promise<ArtworkView | ArrivalView> {
     const folder = await this.decoding.workFolder();
     try {
-      return await this.artworks.add(await receive(request, folder), String(name ?? "artwork"));
+      const arrived = await receive(request, folder);
+      const called = String(name ?? "artwork");
+      const artwork = await this.artworks.addIfQuick(arrived, called);
+      if (artwork) return artwork;
+      const arrival = await this.arrivals.putOff(arrived, called);
+      response.status(202).location(`/api/arrivals/${arrival.id}`);
+      return arrival;
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

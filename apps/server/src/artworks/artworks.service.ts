@@ -14,7 +14,9 @@ import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { Decoding } from "../decoding/decoding.service";
+import { type Taken } from "../decoding/protocol";
 import { notFound } from "../http/problems";
+import { type Progress } from "../processes/lane";
 
 export type ArtworkRow = Selectable<Schema["artworks"]>;
 
@@ -37,7 +39,29 @@ export class ArtworksService {
   ) {}
 
   /** Keeps the file byte for byte, and its picture decoded once. The same file again is the same artwork. */
-  async add({ path, bytes, sha256 }: Arrived, name: string): Promise<ArtworkView> {
+  async add(arrived: Arrived, name: string): Promise<ArtworkView> {
+    return (await this.keep(arrived, name, (path, folder) =>
+      this.decoding.take(path, folder, arrived.sha256),
+    ))!;
+  }
+
+  /** The same, if that is quick. @returns nothing for a picture so large that it takes long */
+  async addIfQuick(arrived: Arrived, name: string): Promise<ArtworkView | null> {
+    return this.keep(arrived, name, (path, folder) => this.decoding.take(path, folder, arrived.sha256, true));
+  }
+
+  /** The same, of one that is known to be large, told how far it is. */
+  async addLarge(arrived: Arrived, name: string, told: (how: Progress) => void): Promise<ArtworkView> {
+    const take = (path: string, folder: string) => this.decoding.take(path, folder, arrived.sha256, told);
+    return (await this.keep(arrived, name, take, told))!;
+  }
+
+  private async keep(
+    { path, bytes, sha256 }: Arrived,
+    name: string,
+    take: (path: string, folder: string) => Promise<Taken | null>,
+    told?: (how: Progress) => void,
+  ): Promise<ArtworkView | null> {
     if (bytes === 0) throw new IntakeError("The file is empty (0 bytes).");
     // Known again, it is as young as new: it is not collected before a ticket has it.
     const known = await this.database
@@ -49,7 +73,9 @@ export class ArtworksService {
     if (known?.reading) return viewOf(known);
     const folder = await this.decoding.workFolder();
     try {
-      const taken = await this.decoding.take(path, folder, sha256);
+      const taken = await take(path, folder);
+      if (!taken) return null;
+      told?.({ progress: 0.75, doing: "keeping it" });
       const reading = JSON.stringify(taken.reading);
       if (known) {
         await this.database.updateTable("artworks").set({ reading }).where("id", "=", known.id).execute();

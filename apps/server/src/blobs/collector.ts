@@ -43,8 +43,10 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
         where r.id = v.route_id and r.revision <> v.revision
           and v.thumbnail_sha256 is not null and v.created_at < ${old}`);
       await run(sql`delete from drawings where used_at < now() - ${DRAWINGS_KEPT}::interval`);
+      await run(sql`delete from arrivals where created_at < ${old} and state in ('done', 'failed')`);
       const unused = sql`select a.id from artworks a where a.created_at < ${old}
         and not exists (select from tickets t where t.artwork_id = a.id)
+        and not exists (select from arrivals v where v.artwork_id = a.id)
         and not exists (select from renders r where r.wish->>'artworkId' = a.id::text)`;
       await run(sql`delete from drawings where artwork_id in (${unused})`);
       await run(sql`delete from artworks where id in (${unused})`);
@@ -52,6 +54,7 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
         delete from blobs b
         where b.created_at < ${old}
           and not exists (select from artworks a where b.sha256 in (a.sha256, a.pixels_sha256, a.thumbnail_sha256))
+          and not exists (select from arrivals v where v.sha256 = b.sha256)
           and not exists (select from drawings d where d.sha256 = b.sha256)
           and not exists (select from route_revisions v where v.thumbnail_sha256 = b.sha256)
           and not exists (select from strips s where s.picture_sha256 = b.sha256)

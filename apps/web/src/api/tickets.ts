@@ -1,12 +1,6 @@
-import {
-  type ArtworkView,
-  type NewTicket,
-  type RouteView,
-  type TicketChange,
-  type TicketView,
-} from "@hardline/contract";
-import { MOST_ARTWORK_BYTES } from "@hardline/contract/constants";
+import { type NewTicket, type RouteView, type TicketChange, type TicketView } from "@hardline/contract";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { takeIn, type TakingIn } from "./artworks";
 import { ask } from "./client";
 
 export const useTickets = (archived: boolean) =>
@@ -50,14 +44,11 @@ export function useTicketChange(id: string) {
 }
 
 /** Takes in a file as artwork and starts a ticket with it. */
-export async function startTicket(file: File, known: Partial<NewTicket> = {}): Promise<TicketView> {
-  if (file.size > MOST_ARTWORK_BYTES) {
-    throw new Error(`${file.name} has ${(file.size / 1048576).toFixed(0)} MB; 200 MB or less is taken.`);
-  }
-  const artwork = await ask<ArtworkView>(`/api/artworks?name=${encodeURIComponent(file.name)}`, {
-    method: "POST",
-    body: file,
-    headers: { "Content-Type": "application/octet-stream" },
-  });
+export async function startTicket(
+  file: File,
+  known: Partial<NewTicket> = {},
+  told?: (how: TakingIn) => void,
+): Promise<TicketView> {
+  const artwork = await takeIn(file, told);
   return ask<TicketView>("/api/tickets", { method: "POST", json: { ...known, artworkId: artwork.id } });
 }

@@ -1,10 +1,9 @@
-import { type ArtworkView } from "@hardline/contract";
 import { Button, Checkbox, FileInput, Group, Modal, Select, TextInput } from "@mantine/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { parse } from "papaparse";
 import { useState } from "react";
 import { newBatch, type NewItem } from "../api/batches";
-import { ask } from "../api/client";
+import { takeIn } from "../api/artworks";
 import { useHouseRoutes } from "../api/house";
 import { useTickets } from "../api/tickets";
 import { tellFault } from "../shared/tell";
@@ -36,10 +35,7 @@ export function NewBatchForm({ close, made }: { close: () => void; made: (id: st
     for (const [k, file] of pictures.entries()) {
       setBusy(`Taking in ${k + 1} of ${pictures.length}`);
       try {
-        const { id } = await ask<ArtworkView>(`/api/artworks?name=${encodeURIComponent(file.name)}`, {
-          method: "POST",
-          body: file,
-        });
+        const { id } = await takeIn(file);
         items.push({ name: file.name.replace(/\.[^.]+$/, ""), artworkId: id });
       } catch (error) {
         tellFault(`${file.name} was not taken in, and is left out`, error);

@@ -1,6 +1,6 @@
 import { type TicketState, type TicketView } from "@hardline/contract";
 import { TICKET_STATES } from "@hardline/contract/constants";
-import { Button, FileButton, Select, TextInput } from "@mantine/core";
+import { Button, FileButton, Select, TextInput, Progress } from "@mantine/core";
 import { useDocumentTitle, useHotkeys } from "@mantine/hooks";
 import { useRef, useState } from "react";
 import { useTickets } from "../api/tickets";
@@ -102,8 +102,21 @@ export function Board() {
         )}
         {data && filter !== "archived" && (
           <div className={css.drop}>
-            <b>{takingIn ? `Taking in ${takingIn} …` : "Drop a picture anywhere"}</b>
-            <span>or paste one, to start a ticket</span>
+            {takingIn ? (
+              <div className={css.taking} role="status">
+                <b>Taking in {takingIn.name}</b>
+                <span>
+                  {takingIn.doing}
+                  {takingIn.progress !== null && `, ${Math.round(100 * takingIn.progress)} %`}
+                </span>
+                <Progress value={100 * (takingIn.progress ?? 0)} size="sm" radius={0} />
+              </div>
+            ) : (
+              <>
+                <b>Drop a picture anywhere</b>
+                <span>or paste one, to start a ticket</span>
+              </>
+            )}
           </div>
         )}
       </main>

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
+import { type TakingIn } from "../api/artworks";
 import { startTicket } from "../api/tickets";
 import { tellFault } from "../shared/tell";
 
@@ -7,13 +8,13 @@ import { tellFault } from "../shared/tell";
 export function useArrivals() {
   const navigate = useNavigate();
   const [dropping, setDropping] = useState(false);
-  const [takingIn, setTakingIn] = useState<string | null>(null);
+  const [takingIn, setTakingIn] = useState<(TakingIn & { readonly name: string }) | null>(null);
 
   async function accept(files: readonly File[]): Promise<void> {
     for (const file of files) {
-      setTakingIn(file.name);
+      const told = (how: TakingIn) => setTakingIn({ ...how, name: file.name });
       try {
-        const ticket = await startTicket(file);
+        const ticket = await startTicket(file, {}, told);
         if (files.length === 1) void navigate(`/tickets/${ticket.id}`);
       } catch (error) {
         tellFault(`${file.name} was not taken in`, error);

@@ -1,4 +1,4 @@
-import { type ArtworkView, type CurveView, type MaterialView, type TicketView } from "@hardline/contract";
+import { type CurveView, type MaterialView, type TicketView } from "@hardline/contract";
 import { curveThrough, figure, STEPS } from "@hardline/core";
 import { Button, FileInput, Modal, Textarea } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -6,6 +6,7 @@ import dayjs from "dayjs";
 import { useState } from "react";
 import { Line } from "react-chartjs-2";
 import { useNavigate } from "react-router";
+import { takeIn } from "../api/artworks";
 import { ask } from "../api/client";
 import "../shared/chart";
 import { tellFault } from "../shared/tell";
@@ -50,10 +51,7 @@ export function WedgePanel({ material, close }: { material: MaterialView; close:
   const photo = (file: File | null) =>
     file &&
     void doing("No wedge was read", async () => {
-      const { id } = await ask<ArtworkView>(`/api/artworks?name=${encodeURIComponent(file.name)}`, {
-        method: "POST",
-        body: file,
-      });
+      const { id } = await takeIn(file);
       await measured(await ask<CurveView>(`/api/materials/${key}/curves/photo/${id}`, { method: "POST" }));
     });
   const type = () =>

@@ -1,0 +1,34 @@
+import { type ArrivalView } from "@hardline/contract";
+import { Controller, Get, Inject, Param, Sse, type MessageEvent } from "@nestjs/common";
+import { ApiOperation, ApiTags } from "@nestjs/swagger";
+import { distinctUntilChanged, exhaustMap, from, map, takeWhile, timer, type Observable } from "rxjs";
+import { IdPipe } from "../http/id.pipe";
+import { ArrivalsService } from "./arrivals.service";
+
+const POLL_MS = 300;
+
+@ApiTags("artworks")
+@Controller("api/arrivals")
+export class ArrivalsController {
+  constructor(@Inject(ArrivalsService) private readonly arrivals: ArrivalsService) {}
+
+  @Get(":id")
+  @ApiOperation({
+    summary: "A large picture that is being taken in: how far it is, and its artwork once it is there",
+  })
+  get(@Param("id", IdPipe) id: string): Promise<ArrivalView> {
+    return this.arrivals.get(id);
+  }
+
+  @Sse(":id/events")
+  @ApiOperation({ summary: "The arrival each time it changes, until it has ended (server-sent events)" })
+  events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
+    const seen = ({ state, progress, doing }: ArrivalView) => `${state} ${progress} ${doing}`;
+    return timer(0, POLL_MS).pipe(
+      exhaustMap(() => from(this.arrivals.get(id))),
+      distinctUntilChanged((a, b) => seen(a) === seen(b)),
+      takeWhile(({ state }) => state === "waiting" || state === "running", true),
+      map((arrival) => ({ data: arrival })),
+    );
+  }
+}
