@@ -66,6 +66,10 @@ export async function startProgram(
     stdio: ["ignore", "pipe", "inherit"],
   });
   const exited = once(child, "exit");
+  // Nothing that is started here outlives whoever started it.
+  const gone = () => child.kill("SIGKILL");
+  process.once("exit", gone);
+  void exited.then(() => process.off("exit", gone));
   const end = async (signal: NodeJS.Signals) => {
     if (child.exitCode === null && child.signalCode === null) {
       child.kill(signal);

@@ -1,14 +1,13 @@
-import { Controller, Get, Inject, Module } from "@nestjs/common";
-import { ApiOperation, ApiTags } from "@nestjs/swagger";
-import { sql } from "kysely";
+import { Module } from "@nestjs/common";
 import { ArrivalsController } from "./artworks/arrivals.controller";
 import { ArrivalsService } from "./artworks/arrivals.service";
 import { ArtworksController } from "./artworks/artworks.controller";
 import { ArtworksService } from "./artworks/artworks.service";
 import { BlobStore } from "./blobs/blob.store";
 import { Collector } from "./blobs/collector";
-import { Database, DatabaseModule } from "./database/database.module";
+import { DatabaseModule } from "./database/database.module";
 import { Decoding } from "./decoding/decoding.service";
+import { HealthController } from "./health.controller";
 import { HouseRoutesController } from "./house/houseRoutes.controller";
 import { HouseRoutesService } from "./house/houseRoutes.service";
 import { MaterialsController } from "./house/materials.controller";
@@ -45,19 +44,6 @@ import { RoutesController } from "./routes/routes.controller";
 import { RoutesService } from "./routes/routes.service";
 import { TicketsController } from "./tickets/tickets.controller";
 import { TicketsService } from "./tickets/tickets.service";
-
-@ApiTags("health")
-@Controller("api/health")
-class HealthController {
-  constructor(@Inject(Database) private readonly database: Database) {}
-
-  @Get()
-  @ApiOperation({ summary: "Answers when the server runs and its database answers" })
-  async health(): Promise<{ status: "up" }> {
-    await sql`select 1`.execute(this.database);
-    return { status: "up" };
-  }
-}
 
 @Module({ imports: [DatabaseModule], providers: [BlobStore, Collector], exports: [BlobStore] })
 class BlobsModule {}

@@ -1,14 +1,14 @@
-import { ValidationPipe } from "@nestjs/common";
 import { NestFactory } from "@nestjs/core";
 import { type NestExpressApplication } from "@nestjs/platform-express";
 import { pinoHttp } from "pino-http";
 import { AppModule } from "./app.module";
 import { AskAgainInterceptor } from "./http/askAgain.interceptor";
+import { BodyPipe } from "./http/body.pipe";
 import { checkBody, readBodies } from "./http/bodies";
 import { guardedHeaders } from "./http/headers";
 import { log, nestLog } from "./http/log";
 import { describeApi } from "./http/openApi";
-import { ProblemFilter, validationProblem } from "./http/problems";
+import { ProblemFilter } from "./http/problems";
 import { checkVisitors } from "./http/visitors";
 import { serveWeb } from "./http/webFolder";
 import { Settings } from "./settings";
@@ -33,14 +33,7 @@ export async function createApp(): Promise<NestExpressApplication> {
   app.use(readBodies());
   app.use(checkBody);
   app.useGlobalInterceptors(new AskAgainInterceptor());
-  app.useGlobalPipes(
-    new ValidationPipe({
-      whitelist: true,
-      forbidNonWhitelisted: true,
-      transform: true,
-      exceptionFactory: validationProblem,
-    }),
-  );
+  app.useGlobalPipes(new BodyPipe());
   app.useGlobalFilters(new ProblemFilter());
   app.enableShutdownHooks();
   describeApi(app);

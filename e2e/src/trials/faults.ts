@@ -3,10 +3,12 @@ import { execFileSync } from "node:child_process";
 import pg from "pg";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, photographOf, ROOT, startProgram, type Program } from "../harness";
+import { machineBeside } from "../machinesBeside";
+import { stopMoment, type Moment } from "../stopMoments";
 import { Operator } from "./operators";
 import { chance, printTable, quantile, sleep } from "./table";
 
-// Usage: npm run faults [-- kills connections database load]
+// Usage: npm run faults [-- kills connections database load stops]   (KILLS, MOMENTS: how many)
 /*
  * The program while it and what it stands on break: server and worker killed at moments by chance, connections to the
  * database ended, the database stopped for twenty seconds; and under load. Printed: acknowledged changes, how many of
@@ -272,8 +274,68 @@ async function load(): Promise<void> {
   await program.stop();
 }
 
+const MOMENTS = Number(process.env.MOMENTS ?? 500);
+
+/** Runs stopped and paused at moments by chance, on both machines that move, through either of two servers. */
+async function stops(): Promise<void> {
+  const base = await newDatabase();
+  const servers = [
+    await startProgram(base, [], { LOG_LEVEL: "fatal" }),
+    await startProgram(base, ["--role=server"], { LOG_LEVEL: "fatal" }),
+  ];
+  const noise = Uint8Array.from({ length: 300 * 200 }, (_, i) => (i * 7919 * (i % 13)) % 256);
+  const png = await sharp(Buffer.from(noise), { raw: { width: 300, height: 200, channels: 1 } })
+    .png()
+    .toBuffer();
+  const { route } = await addTicket(servers[0].url, png, "noise.png", [
+    { stage: "size", widthMm: 30, dotsPerInch: 254 },
+    { stage: "blackWhite" },
+    { stage: "cutLine", from: "shape" },
+  ]);
+  const rows: (string | number)[][] = [];
+  const machines = [["bed-laser", 12, 1600] as const, ["knife-cutter", 1, 1500] as const];
+  await Promise.all(
+    machines.map(async ([key, pace, span]) => {
+      const machine = await machineBeside(() => servers[0], key, pace);
+      const moments: Moment[] = [];
+      for (let k = 0; k < MOMENTS / machines.length; k++) {
+        // Now and then the machine is slow to greet.
+        await machine.faults({ greetAfterMs: next() < 0.15 ? 700 : 0 });
+        const what = next() < 0.6 ? "stop" : "pause";
+        const through = next() < 0.5 ? 0 : 1;
+        moments.push(await stopMoment(machine, key, route.id, servers, what, next() * span, through));
+      }
+      for (const what of ["stop", "pause"] as const) {
+        const own = moments.filter((m) => m.what === what);
+        const lost = own.filter((m) => m.fault !== null);
+        for (const m of lost.slice(0, 10)) console.log(`${key}: ${JSON.stringify(m)}`);
+        faults += lost.length;
+        const at = (state: string) => own.filter((m) => m.before === state).length;
+        const took = own.map((m) => m.answerMs);
+        rows.push([
+          ...[
+            `${key}, ${what}`,
+            own.length,
+            at("queued"),
+            at("running"),
+            own.length - at("queued") - at("running"),
+          ],
+          ...[lost.length, quantile(took, 0.5).toFixed(0), quantile(took, 0.99).toFixed(0)],
+        ]);
+      }
+      await machine.stop();
+    }),
+  );
+  printTable(
+    "Stopped and paused at moments by chance, through either of two servers",
+    ["what", "moments", "while it waited", "while it ran", "after", "lost", "answered in ms, median", "99 %"],
+    rows,
+  );
+  for (const server of servers) await server.stop();
+}
+
 async function main(): Promise<void> {
-  const parts: Record<string, () => Promise<void>> = { kills, connections, database, load };
+  const parts: Record<string, () => Promise<void>> = { kills, connections, database, load, stops };
   const wanted = process.argv.slice(2);
   for (const [name, run] of Object.entries(parts))
     if (wanted.length === 0 || wanted.includes(name)) await run();
@@ -281,4 +343,7 @@ async function main(): Promise<void> {
   process.exit(faults ? 1 : 0);
 }
 
-void main();
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

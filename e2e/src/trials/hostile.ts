@@ -2,7 +2,8 @@ import { execFileSync } from "node:child_process";
 import { request } from "node:http";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../harness";
 import { fuzz } from "./fuzz";
-import { endless, hostileFiles } from "./hostileFiles";
+import { besides } from "./beside";
+import { hostileFiles } from "./hostileFiles";
 import { printTable, quantile, sleep } from "./table";
 
 // Usage: npm run hostile [-- files requests streams beside fuzz]   (SEED, REQUESTS: of the fuzz)
@@ -255,47 +256,6 @@ async function streams(): Promise<void> {
   for (let k = 0; k < 20; k++) await call("after 500 streams", "health", "/api/health", "GET", {});
 }
 
-/** What others feel while four drawings without end are at work, and one is asked for at many widths. */
-async function beside(): Promise<void> {
-  const drawings = [5, 6, 7, 8].map((seed) =>
-    call(
-      "four drawings without end",
-      `masks ${seed}`,
-      "/api/artworks?name=a.svg",
-      "POST",
-      { "Content-Type": "image/svg+xml" },
-      endless(seed),
-    ),
-  );
-  const { id } = await ask<{ id: string }>(`${program.url}/api/artworks?name=plain.svg`, "GET").catch(() => ({
-    id: "1",
-  }));
-  const widths = Array.from({ length: 10 }, (_, k) =>
-    call("widths again and again", `${k}`, `/api/artworks/${id}/pixels?width=${1000 + k}`, "GET", {}),
-  );
-  await sleep(200);
-  const sharp = (await import("sharp")).default;
-  let busy = true;
-  void Promise.all([...drawings, ...widths]).then(() => (busy = false));
-  for (let k = 0; busy && k < 60; k++) {
-    const small = await sharp({ create: { width: 60 + k, height: 40, channels: 3, background: "#345" } })
-      .png()
-      .toBuffer();
-    await call("beside four drawings", "page", "/", "GET", {});
-    await call("beside four drawings", "health", "/api/health", "GET", {});
-    await call(
-      "beside four drawings",
-      "small upload",
-      "/api/artworks?name=s.png",
-      "POST",
-      { "Content-Type": "image/png" },
-      small,
-    );
-    await sleep(100);
-  }
-  await Promise.all([...drawings, ...widths]);
-}
-
 async function main(): Promise<void> {
   program = await startProgram(await newDatabase(), [], { LOG_LEVEL: "fatal", HARDLINE_DRAW_SECONDS: "8" });
   const memory = new Memory();
@@ -306,6 +266,8 @@ async function main(): Promise<void> {
     const seed = Number(process.env.SEED ?? 20261128);
     fuzzFaults.push(...(await fuzz(Number(process.env.REQUESTS ?? 20000), seed)).faults);
   };
+  let heldUp = 0;
+  const beside = async (): Promise<void> => void (heldUp += await besides());
   const parts: Record<string, () => Promise<void>> = { files, requests, streams, beside, fuzz: fuzzed };
   const wanted = process.argv.slice(2);
   for (const [name, run] of Object.entries(parts))
@@ -336,18 +298,6 @@ async function main(): Promise<void> {
     ["what", "n", "2xx", "3xx", "4xx", "5xx", "none", "median ms", "longest ms"],
     groups.map(row),
   );
-  const of = (what: string) =>
-    seen.filter((s) => s.group === "beside four drawings" && s.what === what).map((s) => s.ms);
-  printTable(
-    "Beside four drawings without end",
-    ["what", "n", "median ms", "longest ms"],
-    ["page", "health", "small upload"].map((what) => [
-      what,
-      of(what).length,
-      quantile(of(what), 0.5).toFixed(0),
-      Math.max(...of(what)).toFixed(0),
-    ]),
-  );
   printTable(
     "Most memory",
     ["process", "MB"],
@@ -362,11 +312,16 @@ async function main(): Promise<void> {
   );
   for (const { group, what, status } of faults.slice(0, 30))
     console.log(`fault: ${group}, ${what}: ${status}`);
-  console.log(`\n${crashes} crashes, ${faults.length} answers of 5xx or none`);
+  console.log(
+    `\n${crashes} crashes, ${faults.length} answers of 5xx or none, ${fuzzFaults.length} faults of the fuzz, others held up by ${heldUp} loads`,
+  );
   const began = performance.now();
   await program.stop();
   console.log(`SIGTERM: ended after ${(performance.now() - began).toFixed(0)} ms`);
-  process.exit(crashes || faults.length || fuzzFaults.length || alive !== 200 ? 1 : 0);
+  process.exit(crashes || faults.length || fuzzFaults.length || heldUp || alive !== 200 ? 1 : 0);
 }
 
-void main();
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

@@ -12,6 +12,7 @@ import {
   resumeAt,
   RouteError,
   writeGrayPng,
+  type Placing,
 } from "@hardline/core";
 import { createHash } from "node:crypto";
 import { readFile, writeFile } from "node:fs/promises";
@@ -25,7 +26,7 @@ const DOING: Doing = {
     const counts = body.pieces.map((p) => p.count);
     const wanted = nestPieces(pieces, counts, body);
     const all = counts.reduce((sum, n) => sum + n, 0);
-    return checkSheet(wanted, placings, body, all, { reach, readsMarks, printed });
+    return checkSheet(wanted, JSON.parse(placings) as Placing[], body, all, { reach, readsMarks, printed });
   },
   checkProgram: async ({ file, mediaType, machine, passes }) => {
     const bytes = await readFile(file);

@@ -5,7 +5,6 @@ import {
   type Lie,
   type Machine,
   type NestPiece,
-  type Placing,
   type Resumed,
   type RunWish,
   type SheetBody,
@@ -19,7 +18,8 @@ export interface Tasks {
   sheetChecks: [
     asked: {
       readonly pieces: readonly Pick<NestPiece, "outline" | "box">[];
-      readonly placings: readonly Placing[];
+      /** A list of `Placing`, as JSON. */
+      readonly placings: string;
       readonly body: SheetBody;
       readonly reach?: SheetReach;
       readonly readsMarks: boolean;

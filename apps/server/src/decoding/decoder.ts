@@ -29,7 +29,7 @@ process.on("disconnect", () => process.exit(0));
 endWithParent();
 
 /** Says how far it is, to whoever waits. */
-const tell = (progress: number, doing: string): void => void process.send?.({ progress, doing });
+const tell = (progress: number, doing: string): void => void process.send?.({ progress, doing }, () => {}); // who waited may be gone
 
 async function answer(asked: Asked): Promise<Answer> {
   if (asked.what === "wedge") {

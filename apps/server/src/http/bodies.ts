@@ -27,8 +27,8 @@ const LARGER: readonly (readonly [method: string, path: RegExp, limit: BodyLimit
   ["POST", /^\/api\/tickets\/[^/]+\/strips$/, { bytes: 4 * MB, objects: 10, values: 100 }],
   // Five thousand items of three fields each.
   ["POST", /^\/api\/batches$/, { bytes: 3 * MB, objects: 5100, values: 20000 }],
-  // Twenty thousand copies of seven fields each, and as many as may be laid by hand.
-  ["PUT", /^\/api\/sheets\/[^/]+$/, { bytes: 4 * MB, objects: 26000, values: 200000 }],
+  // Ten thousand copies of seven fields each, and as many as may be laid by hand.
+  ["PUT", /^\/api\/sheets\/[^/]+$/, { bytes: 3 * MB, objects: 16000, values: 120000 }],
   ["POST", /^\/api\/sheets$/, { bytes: 1 * MB, objects: 6000, values: 50000 }],
 ];
 

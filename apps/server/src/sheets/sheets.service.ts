@@ -5,7 +5,6 @@ import {
   readRevisions,
   readSheetBody,
   type Check,
-  type Placing,
   type Rect,
   type SheetBody,
   type SheetReach,
@@ -75,19 +74,20 @@ export class SheetsService {
     checkCopies("kept", read.kept, read.pieces.length);
     checkCopies("placings", placings, read.pieces.length);
     await this.oneMaterial(read);
-    const checks = await this.checks(version + 1, read, placings, revisions);
+    const text = JSON.stringify(placings);
+    const checks = await this.checks(version + 1, read, () => text, revisions);
     const row = await this.database
       .updateTable("sheets")
       .set((e) => ({
         ...{ name, body: JSON.stringify(read), version: e("version", "+", 1) },
-        ...{ placings: JSON.stringify(placings), revisions: JSON.stringify(revisions) },
+        ...{ placings: text, revisions: JSON.stringify(revisions) },
         ...{ checks: JSON.stringify(checks.found), checked_as: checks.as },
       }))
       .where("id", "=", id)
       .where("version", "=", version)
-      .returningAll()
+      .returning(["id", "name", "version", "body", "checks", "checked_as", "created_at"])
       .executeTakeFirst();
-    if (row) return this.view(row);
+    if (row) return this.view({ ...row, placings, revisions });
     const current = await this.get(id);
     throw new ProblemException(
       409,
@@ -167,7 +167,13 @@ export class SheetsService {
   /** A sheet looked at, anew only where something that the checks are made of has changed. What is found is kept. */
   private async looked(row: Row): Promise<SheetView> {
     const id = String(row.id);
-    const checks = await this.checks(row.version, readSheetBody(row.body), row.placings, row.revisions, row);
+    const checks = await this.checks(
+      row.version,
+      readSheetBody(row.body),
+      () => JSON.stringify(row.placings),
+      row.revisions,
+      row,
+    );
     if (checks.as !== row.checked_as)
       await this.database
         .updateTable("sheets")
@@ -180,12 +186,13 @@ export class SheetsService {
 
   /**
    * What the sheet is looked at for, as far as the outlines of its pieces are known; in a process of its own.
-   * @param known  as it was looked at before
+   * @param placings  as JSON: a text is handed to another process in no time, ten thousand objects are not
+   * @param known     as it was looked at before
    */
   private async checks(
     version: number,
     body: SheetBody,
-    placings: readonly Placing[],
+    placings: () => string,
     revisions: Readonly<Record<string, number>>,
     known?: Pick<Row, "checks" | "checked_as">,
   ): Promise<{ readonly found: readonly Check[]; readonly as: string }> {
@@ -206,7 +213,12 @@ export class SheetsService {
     const about = { ...reachOf(machine), printed: outlines.some((o) => o.printed) };
     try {
       return {
-        found: await this.calculating.do("screen", "sheetChecks", { pieces, placings, body, ...about }),
+        found: await this.calculating.do("screen", "sheetChecks", {
+          pieces,
+          placings: placings(),
+          body,
+          ...about,
+        }),
         as,
       };
     } catch (error) {

@@ -28,7 +28,10 @@ export interface WantedRun {
 export const newRun = ({ wish = {}, ...run }: WantedRun): Promise<RunView> =>
   ask<RunView>("/api/runs", { method: "POST", json: { ...run, wish } });
 
-export const runAct = (id: string, act: "queue" | "pause" | "resume" | "stop"): Promise<RunView> =>
+/** What a run may be told. */
+export type RunAct = "queue" | "pause" | "resume" | "stop" | "put-away";
+
+export const runAct = (id: string, act: RunAct): Promise<RunView> =>
   ask<RunView>(`/api/runs/${id}/${act}`, { method: "POST" });
 
 export const passAgain = (id: string, pass: string): Promise<RunView> =>
@@ -44,6 +47,10 @@ export function useMachineChange() {
           method: "PUT",
           json: { machine, version, host, port, ...(floor === null ? {} : { floor }) },
         }),
+      onSuccess: done,
+    }),
+    remove: useMutation({
+      mutationFn: (key: string) => ask<void>(`/api/machines/${key}`, { method: "DELETE" }),
       onSuccess: done,
     }),
     move: useMutation({

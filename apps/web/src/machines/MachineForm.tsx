@@ -40,7 +40,7 @@ const putAt = (tree: Tree, [key, ...rest]: readonly string[], value: unknown): T
 
 /** What is written down of one machine. */
 export function MachineForm({ known, close }: { known: MachineView; close: () => void }) {
-  const { save } = useMachineChange();
+  const { save, remove } = useMachineChange();
   const [machine, setMachine] = useState<Machine>(known.machine);
   const [where, setWhere] = useState({ host: known.host, port: known.port });
   const tree = machine as unknown as Tree;
@@ -103,7 +103,20 @@ export function MachineForm({ known, close }: { known: MachineView; close: () =>
           onChange={(v) => typeof v === "number" && setWhere({ ...where, port: v })}
         />
       </SimpleGrid>
-      <Group justify="flex-end" mt="md">
+      <Group justify="space-between" mt="md">
+        <Button
+          variant="default"
+          title="Its runs that have ended stay"
+          loading={remove.isPending}
+          onClick={() =>
+            remove.mutate(known.machine.key, {
+              onSuccess: close,
+              onError: (e) => tellFault("The machine was not removed", e),
+            })
+          }
+        >
+          Remove
+        </Button>
         <Button onClick={send} loading={save.isPending}>
           Save
         </Button>

@@ -1,6 +1,6 @@
 import { type RouteView, type RunView } from "@hardline/contract";
 import { figure, moveAt, secondOfLine, secondsIn, type Timeline } from "@hardline/core";
-import { Button, Progress } from "@mantine/core";
+import { Progress } from "@mantine/core";
 import { useDocumentTitle, useHotkeys } from "@mantine/hooks";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -14,6 +14,7 @@ import bay from "../shared/bay/Bay.module.css";
 import { tellFault } from "../shared/tell";
 import { timeText } from "../shared/time";
 import { PlayBar, type Pace } from "./PlayBar";
+import { RunButtons } from "./RunButtons";
 import { RunSettings } from "./RunSettings";
 import { RunTable } from "./RunTable";
 import { useTimeline } from "./useTimeline";
@@ -23,8 +24,8 @@ const WORDS: Record<RunView["state"], string> = {
   ready: "ready to send",
   queued: "in the queue",
   running: "running",
-  pausing: "pausing",
-  stopping: "stopping",
+  pausing: "being paused",
+  stopping: "being stopped",
   paused: "paused",
   held: "held",
   done: "done",
@@ -67,7 +68,7 @@ export function RunPage() {
   const act = (what: Parameters<typeof runAct>[1]) => () =>
     void runAct(run.id, what).then(put, (e) => tellFault("That was not done", e));
   const { plan, state } = run;
-  const live = ["running", "paused", "held"].includes(state);
+  const live = ["running", "pausing", "paused", "stopping", "held"].includes(state);
   const shown = live && followed && timeline && !playing ? secondOfLine(timeline, run.executed) : second;
   const seconds = timeline ? secondsIn(timeline) : (plan?.seconds ?? 0);
   const again = async (pass: string): Promise<void> => {
@@ -134,20 +135,7 @@ export function RunPage() {
             {state === "queued" && (
               <p className={bay.note}>Waits for the machine. Its queue is under Machines.</p>
             )}
-            <div className={bay.buttons}>
-              {state === "ready" && <Button onClick={act("queue")}>Send to the machine</Button>}
-              {state === "running" && (
-                <Button variant="default" onClick={act("pause")}>
-                  Pause
-                </Button>
-              )}
-              {(state === "paused" || state === "held") && <Button onClick={act("resume")}>Go on</Button>}
-              {["ready", "queued", "running", "paused", "held"].includes(state) && (
-                <Button variant="default" onClick={act("stop")}>
-                  {state === "ready" ? "Put away" : "Stop"}
-                </Button>
-              )}
-            </div>
+            <RunButtons run={run} act={act} />
             {live && (
               <label className={bay.note}>
                 <input type="checkbox" checked={followed} onChange={(e) => setFollowed(e.target.checked)} />{" "}

@@ -19,10 +19,7 @@ const keptPlace = z.strictObject({
 });
 
 /** Copies on all sheets of one arrangement, at most. */
-export const MOST_PLACINGS = 20000;
-
-/** Where copies lie, of the pieces of a sheet. */
-const placings = z.array(keptPlace.extend({ kept: z.literal(true).optional() })).max(MOST_PLACINGS);
+export const MOST_PLACINGS = 10000;
 
 /** Of each route, the revision whose outline was arranged. */
 const revisions = z
@@ -100,8 +97,49 @@ export const readSheet: (json: unknown) => SheetFile = read(sheetFile);
 /** @throws RouteError that names the setting, the value and what is allowed */
 export const readSheetBody: (json: unknown) => SheetBody = read(sheetBody);
 
-/** @throws RouteError that names the setting, the value and what is allowed */
-export const readPlacings: (json: unknown) => Placing[] = read(placings);
+const isNumber =
+  (least: number, most: number) =>
+  (v: unknown): boolean =>
+    typeof v === "number" && v >= least && v <= most;
+const isCount = (most: number) => (v: unknown) => Number.isInteger(v) && isNumber(0, most)(v);
+
+/** What each field of a placing may be. */
+const PLACING: readonly (readonly [field: keyof Placing, is: (v: unknown) => boolean, allowed: string])[] = [
+  ["piece", isCount(199), "a whole number 0 to 199"],
+  ["sheet", isCount(199), "a whole number 0 to 199"],
+  ["xMm", isNumber(-5000, 100000), "-5000 to 100000"],
+  ["yMm", isNumber(-5000, 100000), "-5000 to 100000"],
+  ["turnDegrees", isNumber(-360, 360), "-360 to 360"],
+  ["mirrored", (v) => typeof v === "boolean", "true or false"],
+  ["kept", (v) => v === undefined || v === true, "true, or left out"],
+];
+
+/**
+ * Where copies lie, of the pieces of a sheet. In plain code: there may be tens of thousands.
+ * @throws RouteError that names the copy, its field, the value and what is allowed
+ */
+export function readPlacings(json: unknown): Placing[] {
+  const refuse = (setting: string, value: unknown, allowed: string): never => {
+    throw new RouteError("sheet", setting, value, allowed);
+  };
+  if (!Array.isArray(json) || json.length > MOST_PLACINGS)
+    return refuse("placings", Array.isArray(json) ? json.length : json, `a list of ${MOST_PLACINGS} or less`);
+  for (let k = 0; k < json.length; k++) {
+    const at = json[k] as Record<string, unknown> | null;
+    if (typeof at !== "object" || at === null || Array.isArray(at))
+      return refuse(`placings[${k}]`, at, "an object that says where a copy lies");
+    let known = 0;
+    for (const [field, is, allowed] of PLACING) {
+      const value = Object.hasOwn(at, field) ? at[field] : undefined;
+      if (!is(value)) return refuse(`placings[${k}].${field}`, value, allowed);
+      if (value !== undefined) known++;
+    }
+    if (Object.keys(at).length !== known)
+      return refuse(`placings[${k}]`, Object.keys(at), PLACING.map(([field]) => field).join(", "));
+  }
+  return json as Placing[];
+}
+
 /** @throws RouteError that names the setting, the value and what is allowed */
 export const readRevisions: (json: unknown) => Record<string, number> = read(revisions);
 
