@@ -20,6 +20,8 @@ export interface Moment {
   readonly before: string;
   readonly answered: string;
   readonly answerMs: number;
+  /** The answer said that the machine does not hear, and that it is told again. */
+  readonly unheard: boolean;
   /** What went wrong; null when nothing did. */
   readonly fault: string | null;
 }
@@ -74,7 +76,11 @@ export async function stopMoment(
     else if (what === "stop") fault = `refused: ${answered}`;
   } else if (moved && then.job === id)
     fault = `answered ${answered}, and the machine goes on: ${JSON.stringify([then, later])}`;
-  else if (!["stopped", "done", "paused", "held"].includes(answered)) fault = `answered ${answered}`;
+  else if (
+    !["stopped", "done", "paused", "held"].includes(answered) &&
+    !(answer.error ?? "").includes("does not hear")
+  )
+    fault = `answered ${answered}, without saying why`;
   if (what === "pause" && answered === "paused") {
     await ask(at(`${id}/resume`), "POST");
     await sleep(30);
@@ -82,5 +88,6 @@ export async function stopMoment(
   await ask(at(`${id}/stop`), "POST").catch(() => undefined);
   const { state } = await until((r) => ["stopped", "done", "failed"].includes(r.state));
   if (state === "failed") fault ??= "the run failed";
-  return { what, afterMs, before, answered, answerMs, fault };
+  const unheard = !(answer instanceof Error) && (answered === "stopping" || answered === "pausing");
+  return { what, afterMs, before, answered, answerMs, unheard, fault };
 }

@@ -63,7 +63,7 @@ test("drawings without end hold up nobody, are refused in time and not tried aga
   }
   const [first] = await Promise.all(hostile);
   expect(first.status).toBe(422);
-  expect(((await first.json()) as { detail: string }).detail).toMatch(/more than 3 s to read/);
+  expect(((await first.json()) as { detail: string }).detail).toMatch(/more than 3 s to be read/);
   const again = performance.now();
   expect((await upload(program, endless(1))).status).toBe(422);
   expect(performance.now() - again).toBeLessThan(3000); // it is known by now

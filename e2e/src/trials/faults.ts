@@ -320,7 +320,12 @@ async function stops(): Promise<void> {
             at("running"),
             own.length - at("queued") - at("running"),
           ],
-          ...[lost.length, quantile(took, 0.5).toFixed(0), quantile(took, 0.99).toFixed(0)],
+          ...[
+            lost.length,
+            own.filter((m) => m.unheard).length,
+            quantile(took, 0.5).toFixed(0),
+            quantile(took, 0.99).toFixed(0),
+          ],
         ]);
       }
       await machine.stop();
@@ -328,7 +333,17 @@ async function stops(): Promise<void> {
   );
   printTable(
     "Stopped and paused at moments by chance, through either of two servers",
-    ["what", "moments", "while it waited", "while it ran", "after", "lost", "answered in ms, median", "99 %"],
+    [
+      "what",
+      "moments",
+      "while it waited",
+      "while it ran",
+      "after",
+      "lost",
+      "not heard, and said so",
+      "answered in ms, median",
+      "99 %",
+    ],
     rows,
   );
   for (const server of servers) await server.stop();

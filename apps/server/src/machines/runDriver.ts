@@ -437,7 +437,7 @@ export class RunDriver {
     const { phase, unanswered, why } = this.control;
     if ((phase !== "stopping" && phase !== "pausing") || unanswered < UNHEARD) return why;
     const what = phase === "stopping" ? "stop" : "pause";
-    return `The machine does not hear: ${what} was said ${unanswered} times and is said again${why ? ` (${why})` : ""}. Nothing more is sent to it. If it still runs, use its own switch.`;
+    return `The machine does not hear: ${what} was said ${unanswered} times and is said again${why ? ` (${why.replace(/\.$/, "")})` : ""}. Nothing more is sent to it. If it still runs, use its own switch.`;
   }
 
   /** How the run came to rest, written down whole. */

@@ -11,6 +11,7 @@ export interface LaneLimits {
   readonly script: string;
   /** What waits, and what is done to it: "pictures", "read". */
   readonly words: readonly [what: string, done: string];
+  /** Of computing; on a busy machine it may wait for its turn a few times as long. */
   readonly seconds: number;
   readonly memoryBytes: number;
   /** Who comes when this many wait is told to come later. */
@@ -29,8 +30,12 @@ export interface Progress {
   readonly doing: string;
 }
 
+/** So many times its seconds a piece of work may take by the clock on the wall. */
+const MOST_WAITS = 5;
 const WATCH_MS = 100;
 const PAGE = 4096;
+/** Ticks of a second in which Linux counts what a process computes. */
+const TICKS = 100;
 
 /** A process for one kind of work, a piece at a time, within time and memory, and the queue before it. */
 export class Lane<Asked extends object, Answer extends object> {
@@ -91,17 +96,18 @@ export class Lane<Asked extends object, Answer extends object> {
           failed(new IntakeError(why));
           child.kill("SIGKILL");
         };
-        const timer = setTimeout(
-          () => stop(`It takes more than ${limits.seconds} s to be ${limits.words[1]}. ${limits.advice}`),
-          limits.seconds * 1000,
-        );
+        const tooLong = (): void =>
+          stop(`It takes more than ${limits.seconds} s to be ${limits.words[1]}. ${limits.advice}`);
+        const timer = setTimeout(tooLong, MOST_WAITS * limits.seconds * 1000);
+        let before: number | null = null;
         const watch = setInterval(() => {
-          void residentBytes(child.pid).then((bytes) => {
-            if (bytes > limits.memoryBytes) {
+          void usedBy(child.pid).then(({ bytes, seconds }) => {
+            before ??= seconds;
+            if (seconds - before > limits.seconds) tooLong();
+            if (bytes > limits.memoryBytes)
               stop(
                 `It takes more than ${(limits.memoryBytes / 2 ** 30).toFixed(1)} GB of memory to be ${limits.words[1]}. ${limits.advice}`,
               );
-            }
           });
         }, WATCH_MS);
         const ended = (): void => failed(new IntakeError(`The process that had it ended. ${limits.advice}`));
@@ -132,8 +138,14 @@ export class Lane<Asked extends object, Answer extends object> {
   }
 }
 
-/** What a process holds in memory; zero where the machine does not tell. */
-async function residentBytes(pid: number | undefined): Promise<number> {
-  const text = await readFile(`/proc/${pid}/statm`, "utf8").catch(() => "");
-  return Number(text.split(" ")[1] ?? 0) * PAGE;
+/** What a process holds in memory, and how long it has computed; zero where the machine does not tell. */
+async function usedBy(
+  pid: number | undefined,
+): Promise<{ readonly bytes: number; readonly seconds: number }> {
+  const read = (name: string) => readFile(`/proc/${pid}/${name}`, "utf8").catch(() => "");
+  const [memory, stat] = await Promise.all([read("statm"), read("stat")]);
+  // After the name, which may hold blanks: state, and eleven numbers on user and system time.
+  const times = stat.slice(stat.lastIndexOf(")") + 2).split(" ");
+  const ticks = Number(times[11] ?? 0) + Number(times[12] ?? 0);
+  return { bytes: Number(memory.split(" ")[1] ?? 0) * PAGE, seconds: ticks / TICKS };
 }

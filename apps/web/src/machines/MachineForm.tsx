@@ -3,6 +3,7 @@ import { machineSchema, type Machine } from "@hardline/core";
 import { Button, Group, Modal, NumberInput, SimpleGrid, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useMachineChange } from "../api/machines";
+import css from "./Machines.module.css";
 import { tellFault } from "../shared/tell";
 
 /** Numbers that may be set, by the names that lead to them; only those that the machine has are shown. */
@@ -46,6 +47,12 @@ export function MachineForm({ known, close }: { known: MachineView; close: () =>
   const tree = machine as unknown as Tree;
   const set = (path: string, value: unknown) =>
     setMachine(putAt(tree, path.split("."), value) as unknown as Machine);
+  const [asked, setAsked] = useState(false);
+  const away = (): void =>
+    remove.mutate(known.machine.key, {
+      onSuccess: close,
+      onError: (e) => tellFault("The machine was not removed", e),
+    });
   const send = (): void => {
     const read = machineSchema.safeParse(machine);
     if (!read.success) {
@@ -78,6 +85,7 @@ export function MachineForm({ known, close }: { known: MachineView; close: () =>
         ))}
         {"dotsPerInch" in machine && (
           <TextInput
+            className={css.wide}
             label="Dots per inch"
             defaultValue={machine.dotsPerInch.join(", ")}
             onBlur={(e) =>
@@ -108,14 +116,9 @@ export function MachineForm({ known, close }: { known: MachineView; close: () =>
           variant="default"
           title="Its runs that have ended stay"
           loading={remove.isPending}
-          onClick={() =>
-            remove.mutate(known.machine.key, {
-              onSuccess: close,
-              onError: (e) => tellFault("The machine was not removed", e),
-            })
-          }
+          onClick={() => (asked ? away() : setAsked(true))}
         >
-          Remove
+          {asked ? "Yes, remove it" : "Remove"}
         </Button>
         <Button onClick={send} loading={save.isPending}>
           Save

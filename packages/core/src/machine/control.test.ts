@@ -66,7 +66,7 @@ describe("a run at its machine", () => {
   test("a pause before anything was sent keeps anything from being sent", () => {
     expect(stateAfter(pause)).toBe("paused");
     const { control, acts } = after([pause, greeted, begun]);
-    expect([shownState(control), control.phase, acts]).toEqual(["paused", "paused", ["begin"]]);
+    expect([shownState(control), control.phase, acts]).toEqual(["paused", "paused", ["begin", "say pause"]]);
     expect(stateAfter(pause, greeted, begun, go, begun)).toBe("running");
     expect(stateAfter(pause, go, greeted, begun)).toBe("running");
   });

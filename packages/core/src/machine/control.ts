@@ -116,7 +116,10 @@ export function controlled(control: Control, event: ControlEvent): Controlled {
       return greeted(control, event.own);
     case "begun":
       if (control.phase !== "setting") return stay(control);
-      return stay({ ...control, phase: control.pauseAsked ? "paused" : "running" });
+      // Nothing was sent that could move; it is told all the same, and says that it stands.
+      return control.pauseAsked
+        ? { control: { ...control, phase: "paused" }, acts: ["say pause"] }
+        : stay({ ...control, phase: "running" });
     case "held":
       if (control.phase === "running" || control.phase === "pausing")
         return stay({ ...control, phase: "paused", pauseAsked: true, unanswered: 0, why: null });
