@@ -162,12 +162,7 @@ class Bench {
 
   /** The load, and others beside it, as long as it is at work and a while at least. */
   async beside(load: Load) {
-    const since = async () => {
-      const { delay } = await ask<{ delay: { p99Ms: number; mostMs: number } }>(
-        `${this.url}/api/health/since`,
-      );
-      return delay;
-    };
+    const since = () => ask<{ p99Ms: number; mostMs: number }>(`${this.url}/api/health/delays`);
     await sleep(500);
     await since();
     const waits: number[] = [];

@@ -39,13 +39,20 @@ export class MachinesService {
   }
 
   async get(key: string): Promise<KnownMachine> {
+    const known = await this.find(key);
+    if (!known) throw notFound("machine", key);
+    return known;
+  }
+
+  /** @returns nothing where there is none, or it was removed */
+  async find(key: string): Promise<KnownMachine | undefined> {
     const row = await this.database
       .selectFrom("machines")
       .selectAll()
       .where("key", "=", key)
+      .where("removed_at", "is", null)
       .executeTakeFirst();
-    if (!row) throw notFound("machine", key);
-    return this.known(row);
+    return row && this.known(row);
   }
 
   /** A new one when there is none of its key. One that was removed is there again. */
@@ -62,7 +69,9 @@ export class MachinesService {
         c
           .column("key")
           .doUpdateSet((e) => ({ ...values, version: e("machines.version", "+", 1) }))
-          .where("machines.version", "=", version),
+          .where((e) =>
+            e.or([e("machines.version", "=", version), e("machines.removed_at", "is not", null)]),
+          ),
       )
       .returningAll()
       .executeTakeFirst();

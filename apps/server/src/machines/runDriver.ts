@@ -2,9 +2,6 @@ import {
   controlled,
   ENQUIRY,
   escaped,
-  findMark,
-  fitLie,
-  laidAt,
   maySend,
   newControl,
   PAUSE,
@@ -21,9 +18,9 @@ import { askAgain, isAway } from "../database/away";
 import { log } from "../http/log";
 import { type BlobStore } from "../blobs/blob.store";
 import { type Calculating } from "../calculating/calculating.service";
-import { type JobMarks } from "../renders/makers/program.maker";
 import { LineError, MachineLine } from "./machineLine";
 import { type KnownMachine } from "./machines.service";
+import { sendingOf } from "./marksRead";
 import { type MachineReach } from "./reach";
 import { type RunRow, type RunsStore } from "./runs.store";
 import { type Sending, type SendingService } from "./sending";
@@ -79,7 +76,7 @@ export class RunDriver {
   private heardAt = 0;
   private heeded: number;
   private written = "";
-  private writing: Promise<unknown> = Promise.resolve();
+  private writing: Promise<void> | null = null;
   private toldAt = 0;
   private timer?: NodeJS.Timeout;
 
@@ -221,7 +218,11 @@ export class RunDriver {
   /** The machine is told of the job, and says from where it goes on. */
   private async set(line: MachineLine): Promise<void> {
     try {
-      this.sending ??= await this.program(line);
+      const asks = (words: string, answer: string): Promise<string[]> => {
+        line.say(`${words}\n`);
+        return this.until(answer, ANSWER_MS, "setting");
+      };
+      this.sending ??= await sendingOf(this.run, this.known, this.around, asks);
       this.during("setting");
       line.say(`JOB ${this.id}\n`);
       const [from, x, y, left] = (await this.until("begin", ANSWER_MS, "setting")).map(Number);
@@ -253,51 +254,6 @@ export class RunDriver {
       throw error;
     }
     this.give({ of: "begun" });
-  }
-
-  /** The program: as it was looked at; of what is printed and then cut, made anew for how the sheet lies. */
-  private async program(line: MachineLine): Promise<Sending> {
-    const { run, known } = this;
-    const { sending, runs, blobs } = this.around;
-    const isRead = run.job !== null && known.machine.kind === "knife-cutter";
-    if (!isRead || (run.sent_sha256 !== null && run.executed > 0)) return sending.ofRun(run, known);
-    const { marks } = run.job as unknown as { marks: JobMarks };
-    const { lie, used, offMm } = await this.readMarks(line, marks);
-    const made = await sending.asItLies(run, known, lie);
-    const sha256 = await blobs.put(made.bytes, run.plan!.mediaType);
-    const turn = (Math.atan2(lie[3], lie[0]) * 180) / Math.PI;
-    const [cx, cy] = laidAt(lie, marks.widthMm / 2, marks.heightMm / 2);
-    const eye = {
-      turnDegrees: Math.round(turn * 1000) / 1000,
-      shiftMm: Math.round(Math.hypot(cx - marks.widthMm / 2, cy - marks.heightMm / 2) * 100) / 100,
-      ...{ used: used.length, of: marks.places.length, offMm: Math.round(offMm * 1000) / 1000 },
-    };
-    await runs.set(this.id, { sent_sha256: sha256, eye: JSON.stringify(eye) });
-    return made;
-  }
-
-  /** The eye goes to where each mark should be, and looks once more where it found one, nearer to the middle of its sight. */
-  private async readMarks(line: MachineLine, marks: JobMarks) {
-    const found = [];
-    for (const place of marks.places) found.push(await this.lookFor(line, marks, place));
-    const fitted = fitLie(marks.places, found);
-    if (fitted) return fitted;
-    const seen = found.filter(Boolean).length;
-    throw new LineError(
-      `The eye found ${seen} of ${marks.places.length} marks that go together; 3 are needed. Is the printed sheet in, its top left at the bed's?`,
-    );
-  }
-
-  private async lookFor(line: MachineLine, { entry }: JobMarks, [x, y]: readonly [number, number]) {
-    line.say(`EYE ${x} ${y}\n`);
-    const [width, height, mmPerPixel, data] = await this.until("eye", ANSWER_MS, "setting");
-    if (width === "none") throw new LineError("The eye sees no sheet. Lay the printed sheet in.");
-    const [w, h, mm] = [width, height, mmPerPixel].map(Number);
-    const bytes = Buffer.from(data ?? "", "base64");
-    if (!(w > 0 && h > 0 && mm > 0 && bytes.length === w * h))
-      throw new LineError("What the eye sees did not arrive whole.");
-    const picture = { width: w, height: h, data: new Uint8Array(bytes) };
-    return findMark({ picture, xMm: x - (w * mm) / 2, yMm: y - (h * mm) / 2, mmPerPixel: mm }, entry);
   }
 
   /** Sends what there is room for: never behind anything that has not gone out, so that a stop waits behind little. */
@@ -411,25 +367,28 @@ export class RunDriver {
     this.seconds = seconds(at) ?? this.seconds;
   }
 
-  /** Writes down how it is, one after another; what did not change is not written again. */
+  /** Writes down how it is, one after another, the newest last; what did not change is not written again. */
   private write(): void {
-    const { phase } = this.control;
-    if (phase === "ended") return; // how it came to rest is written at the end, with everything that belongs to it
+    // How it came to rest is written at the end, with everything that belongs to it.
+    if (this.isOver || this.writing) return;
     const { executed, seconds: clock, heeded } = this;
     const state = shownState(this.control) as RunRow["state"];
     const error = this.words();
     const key = JSON.stringify([state, executed, clock, heeded, error]);
     if (key === this.written) return;
     this.written = key;
-    this.writing = this.writing.then(() =>
-      this.around.runs
-        .keep(this.id, { state, executed, seconds: clock, heeded, error })
-        .then((row) => (row ? this.heedRow(row) : this.leave("It was put away.")))
-        .catch((fault: unknown) => {
-          this.written = "";
-          if (!isAway(fault)) log.warn({ err: fault, run: this.id }, "writing down how a run is");
-        }),
-    );
+    this.writing = this.around.runs
+      .keep(this.id, { state, executed, seconds: clock, heeded, error })
+      .then((row) => {
+        this.writing = null;
+        if (row) this.heedRow(row);
+        else this.leave("It was put away.");
+        this.write(); // whatever has changed meanwhile
+      })
+      .catch((fault: unknown) => {
+        [this.writing, this.written] = [null, ""];
+        if (!isAway(fault)) log.warn({ err: fault, run: this.id }, "writing down how a run is");
+      });
   }
 
   /** What people are told of it while it is at work. */

@@ -88,7 +88,10 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
         queues.set(run.machine_key, [...(queues.get(run.machine_key) ?? []), run]);
       for (const [key, queue] of queues) {
         if (queue.some((r) => this.drivers.has(String(r.id))) || !queue.some(isToDo)) continue;
-        if (await this.locks.take(key)) await this.begin(key);
+        // What is wrong with one machine is no matter to the others.
+        await this.lookAt(key).catch((error: unknown) => {
+          if (!isAway(error)) log.warn({ err: error, machine: key }, "looking at a machine's queue");
+        });
       }
     } catch (error) {
       if (!isAway(error)) log.warn({ err: error }, "looking at the queues of machines");
@@ -97,12 +100,17 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
     }
   }
 
-  private async begin(key: string): Promise<void> {
+  private async lookAt(key: string): Promise<void> {
+    if (!(await this.locks.take(key))) return;
     let driven = false;
     try {
       const next = await this.nextOf(key);
-      const known = next && (await this.machines.get(key));
-      if (!next || !known) return;
+      if (!next) return;
+      const known = await this.machines.find(key);
+      if (!known) {
+        const gone = { state: "failed" as const, ended_at: new Date(), error: "The machine was removed." };
+        return void (await this.runs.set(String(next.id), gone, ["queued", "stopping"]));
+      }
       const driver = new RunDriver(next, known, this.around);
       const ends = this.drive(driver, next, known).finally(() => this.locks.give(key));
       this.drivers.set(driver.id, { driver, ends });

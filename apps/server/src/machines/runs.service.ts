@@ -137,6 +137,7 @@ export class RunsService {
 
   /** Into the machine's queue, at its end. */
   async queue(id: string): Promise<RunView> {
+    await this.machines.get((await this.runs.row(id)).machine_key);
     const place = Date.now() / 1000;
     await this.need(await this.runs.set(id, { state: "queued", place, error: null }, ["ready"]), id, "sent");
     return this.get(id);
