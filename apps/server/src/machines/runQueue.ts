@@ -112,7 +112,10 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
         return void (await this.runs.set(String(next.id), gone, ["queued", "stopping"]));
       }
       const driver = new RunDriver(next, known, this.around);
-      const ends = this.drive(driver, next, known).finally(() => this.locks.give(key));
+      // The machine is given back before anybody may look at it again.
+      const ends = this.drive(driver, next, known)
+        .then(() => this.locks.give(key))
+        .finally(() => this.drivers.delete(driver.id));
       this.drivers.set(driver.id, { driver, ends });
       driven = true;
     } finally {
@@ -153,8 +156,6 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
       await driver.drive();
     } catch (error) {
       log.error({ err: error, run: driver.id }, "run");
-    } finally {
-      this.drivers.delete(driver.id);
     }
   }
 
