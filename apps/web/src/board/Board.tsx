@@ -77,6 +77,16 @@ export function Board() {
             )}
           </FileButton>
         </div>
+        {takingIn && (
+          <div className={css.taking} role="status">
+            <b>Taking in {takingIn.name}</b>
+            <span>
+              {takingIn.doing}
+              {takingIn.progress !== null && `, ${Math.round(100 * takingIn.progress)} %`}
+            </span>
+            <Progress value={100 * (takingIn.progress ?? 0)} size="sm" radius={0} />
+          </div>
+        )}
         {error && <Trouble error={error} />}
         {isPending && <Waiting />}
         <div className={css.cards} data-roomy={shown.length <= FEW || undefined}>
@@ -102,21 +112,8 @@ export function Board() {
         )}
         {data && filter !== "archived" && (
           <div className={css.drop}>
-            {takingIn ? (
-              <div className={css.taking} role="status">
-                <b>Taking in {takingIn.name}</b>
-                <span>
-                  {takingIn.doing}
-                  {takingIn.progress !== null && `, ${Math.round(100 * takingIn.progress)} %`}
-                </span>
-                <Progress value={100 * (takingIn.progress ?? 0)} size="sm" radius={0} />
-              </div>
-            ) : (
-              <>
-                <b>Drop a picture anywhere</b>
-                <span>or paste one, to start a ticket</span>
-              </>
-            )}
+            <b>Drop a picture anywhere</b>
+            <span>or paste one, to start a ticket</span>
           </div>
         )}
       </main>
