@@ -134,7 +134,7 @@ test("kill -9 of the server: the run is held, not repeated; and then of the mach
   expect(done.made).toEqual({ equal: true, twice: 0 });
 });
 
-test("paused at the end of a row, gone on, and one pass again as a run of its own", async () => {
+test("paused, gone on, and one pass again as a run of its own", async () => {
   await laser.faults({ pace: 6 });
   const run = await prepared("bed-laser");
   await act(run.id, "queue");

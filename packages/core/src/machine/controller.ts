@@ -138,8 +138,8 @@ export class Controller {
         : Math.min(move.speed, before.move.speed, cornerSpeed(ux * before.ux + uy * before.uy, this.machine));
     const taken = { move, length, ux, uy, corner };
     if (length > 0) this.last = taken;
-    // A row is not begun before its end is known, so that a line that is lost leaves no row half done. Rows end where the
-    // head, beam off, all but stands still.
+    // A row is not begun before its end is known, so that it is run at one speed however slowly its lines come. Rows end
+    // where the head, beam off, all but stands still.
     const ends = move.power === 0 && before?.move.power === 0 && corner < STILL * move.speed;
     const ready = ends || corner === 0 ? this.waiting.length : 0;
     this.waiting.push(taken);
