@@ -10,8 +10,8 @@ import { artFrom } from "../testing/clearings";
 import { disc, painted } from "../testing/drawing";
 import { asRgba } from "../testing/pictures";
 import { inspectStage, runStage } from "../testing/running";
-import { withEdits } from "./apply";
-import { pathEdit, type PathEdit } from "./ops";
+import { withEdits } from "./withEdits";
+import { pathEdit, type PathEdit } from "./operations";
 import { isSmooth, sampled } from "./points";
 
 /** A piece of 100 by 50 mm that shows all of the artwork: a place is x / 100, y / 50. */

@@ -1,6 +1,6 @@
 import { flattened } from "../path/flatten";
 import { pathSetOf, type KnotPath } from "../path/pathSet";
-import { ringArea, ringBox } from "../polygon/rings";
+import { ringArea, ringBox, type Ring } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 import { span, type Point } from "../trace/line";
 
@@ -118,3 +118,9 @@ export function ringBoxOfPath(path: KnotPath): Rect {
   const [left, top, right, bottom] = flat(path).box;
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
+
+/** A closed path as a ring of straight pieces, without its first point again at the end. */
+export const ringOf = (path: KnotPath): Ring => {
+  const { points } = flat(path);
+  return points.subarray(0, points.length - 2);
+};

@@ -1,6 +1,7 @@
 import { type z } from "zod";
 import { type Check, type Limits, type Readings } from "../inspect/check";
 import { type Work } from "../maths/work";
+import { type FurtherTurn } from "../raster/further";
 import { type Turn } from "../raster/turn";
 import { type RgbaRows } from "../resample/rows";
 import { type Placement } from "../result/finish";
@@ -85,6 +86,11 @@ export interface Stage<
   /** How its settings have the artwork turned, before anything else is done with it. */
   readonly turn?: (settings: S) => Turn;
   /**
+   * Its settings for an artwork that is turned a further time: whatever was placed on it stays on what it was placed on.
+   * Left out by a stage that has nothing placed.
+   */
+  readonly turnedOn?: (settings: S, by: FurtherTurn) => S;
+  /**
    * Bytes a dot of the finish that its result comes to, with what it keeps beside it; left out, as much as results of
    * its kind do.
    */
@@ -144,6 +150,7 @@ export interface AnyStage extends Omit<
   | "files"
   | "place"
   | "turn"
+  | "turnedOn"
   | "admit"
   | "bytesADot"
   | "passThrough"
@@ -155,6 +162,7 @@ export interface AnyStage extends Omit<
   takes(settings: object): Ports;
   place?(settings: object, facts: ArtworkFacts): Placement;
   turn?(settings: object): Turn;
+  turnedOn?(settings: object, by: FurtherTurn): object;
   admit?(settings: object, place: Placement): void;
   bytesADot?(settings: object, place: Placement): number;
   run?(taken: object, settings: object, context: Context): Work<Result>;

@@ -1,22 +1,12 @@
-import { areaOfPath, nearestKnot, nearestOnPaths, ringBoxOfPath, type PathEdit } from "@hardline/core";
+import { areaOfPath, editsOf, nearestKnot, nearestOnPaths, pressesFor, ringBoxOfPath } from "@hardline/core";
 import { NumberInput } from "@mantine/core";
 import { Field, Typed } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Paths.module.css";
-import { onTable, pathsIn, type At, type OnTable } from "./onTable";
+import { onTable, pathsIn, type OnTable } from "./onTable";
+import { PATH_HANDS } from "./pathKeys";
 import { NOTHING, type HandSizes, type PathHand, type PathTools } from "./usePathTools";
-
-const HANDS: readonly { readonly hand: PathHand; readonly label: string; readonly key: string }[] = [
-  { hand: "paths", label: "Paths", key: "C" },
-  { hand: "points", label: "Points", key: "P" },
-  { hand: "draw", label: "Draw", key: "Y" },
-  { hand: "circle", label: "Circle", key: "O" },
-  { hand: "rectangle", label: "Box", key: "X" },
-  { hand: "line", label: "Line", key: "I" },
-  { hand: "rub", label: "Rub", key: "U" },
-  { hand: "fill", label: "Fill", key: "G" },
-];
 
 interface Props {
   readonly scene: BenchScene;
@@ -32,7 +22,7 @@ export function PathPanel({ scene, tools }: Props) {
   return (
     <section className={css.paths} aria-label="Edit the paths">
       <div className={css.tools} role="toolbar" aria-label="Hands on the paths">
-        {HANDS.map((h) => (
+        {PATH_HANDS.map((h) => (
           <button
             key={h.hand}
             type="button"
@@ -123,7 +113,8 @@ function ChosenFields({ scene, tools }: Props) {
   const single = chosen.at.length === 1;
   return (
     <div className={css.chosen}>
-      {chosen.kind === "points" ? <PointActs {...{ tools }} /> : <PathActs {...{ scene, tools }} />}
+      <ChosenActs {...{ scene, tools }} />
+      {chosen.kind === "paths" && <Simplify tools={tools} />}
       {single && chosen.kind === "points" && <PointNumbers {...{ tools, to, paths }} />}
       {single && chosen.kind === "paths" && <PathNumbers {...{ tools, to, paths }} />}
       <Field label="Step">
@@ -142,91 +133,52 @@ function ChosenFields({ scene, tools }: Props) {
   );
 }
 
-function PointActs({ tools: { chosen, edit } }: { tools: PathTools }) {
-  const { at } = chosen;
-  const each = (make: (place: At) => PathEdit, keep = true) => edit(at.map(make), keep ? undefined : NOTHING);
-  const pair = at.length === 2;
-  const [a, b] = at;
-  return (
-    <div className={css.acts}>
-      <Act words="Delete" act={() => each((p) => ({ edit: "dropPoint", at: p }), false)} />
-      <Act words="Corner" act={() => each((p) => ({ edit: "point", at: p, as: "corner" }))} />
-      <Act words="Smooth" act={() => each((p) => ({ edit: "point", at: p, as: "smooth" }))} />
-      {pair && (
-        <>
-          <Act
-            words="Level"
-            act={() => edit([{ edit: "level", at: a, with: b, way: "horizontally" }], NOTHING)}
-          />
-          <Act
-            words="Plumb"
-            act={() => edit([{ edit: "level", at: a, with: b, way: "vertically" }], NOTHING)}
-          />
-          <Act words="Straight between" act={() => edit([{ edit: "segment", at: a, as: "straight" }])} />
-          <Act words="Join ends" act={() => edit([{ edit: "joinEnds", at: a, with: b }], NOTHING)} />
-        </>
-      )}
-      {at.length === 1 && <Act words="Open here" act={() => edit([{ edit: "split", at: a }], NOTHING)} />}
-    </div>
-  );
-}
-
-function PathActs({ scene, tools: { chosen, edit, sizes, setSizes, setChosen } }: Props) {
-  const { at } = chosen;
-  const [a, b] = at;
-  const combine = (how: "join" | "subtract" | "intersect") =>
-    edit([{ edit: "combine", at: a, with: b, how }], NOTHING);
+function ChosenActs({ scene, tools: { chosen, edit, setChosen } }: Props) {
+  const { at, kind } = chosen;
   const sameTone = () => {
     const to = onPieceAlone(scene);
     const paths = pathsIn(scene.sets);
     if (!to) return;
-    const own = nearestOnPaths(paths, to.mmOf(a), 0.6);
+    const own = nearestOnPaths(paths, to.mmOf(at[0]), 0.6);
     if (!own) return;
     const alike = paths.filter((p) => p.set === paths[own.path].set);
     setChosen({ kind: "paths", at: alike.map((p) => to.named(p.knots[0].at)) });
   };
   return (
-    <>
-      <div className={css.acts}>
+    <div className={css.acts}>
+      {pressesFor(kind, at.length).map((press) => (
         <Act
-          words="Delete"
-          act={() =>
-            edit(
-              at.map((p) => ({ edit: "delete" as const, at: p })),
-              NOTHING,
-            )
-          }
+          key={press.words}
+          words={press.words}
+          act={() => edit(editsOf(press, at), press.keeps ? undefined : NOTHING)}
         />
-        {at.length === 1 && scene.sets.length > 1 && <Act words="All of this tone" act={sameTone} />}
-        {at.length === 2 && (
-          <>
-            <Act words="Join" act={() => combine("join")} />
-            <Act words="Subtract" act={() => combine("subtract")} />
-            <Act words="Intersect" act={() => combine("intersect")} />
-          </>
-        )}
-      </div>
-      <Field label="Simplify">
-        <Typed
-          label="Simplified within"
-          value={sizes.within}
-          prefix="within "
-          unit="mm"
-          min={0.001}
-          max={10}
-          decimals={3}
-          step={0.05}
-          change={(v) => setSizes({ within: v })}
-        />
-        <button
-          type="button"
-          className={css.act}
-          onClick={() => edit(at.map((p) => ({ edit: "simplify" as const, at: p, withinMm: sizes.within })))}
-        >
-          Do it
-        </button>
-      </Field>
-    </>
+      ))}
+      {kind === "paths" && at.length === 1 && scene.sets.length > 1 && (
+        <Act words="All of this tone" act={sameTone} />
+      )}
+    </div>
+  );
+}
+
+function Simplify({ tools: { chosen, edit, sizes, setSizes } }: Pick<Props, "tools">) {
+  const simplified = () => edit(chosen.at.map((at) => ({ edit: "simplify", at, withinMm: sizes.within })));
+  return (
+    <Field label="Simplify">
+      <Typed
+        label="Simplified within"
+        value={sizes.within}
+        prefix="within "
+        unit="mm"
+        min={0.001}
+        max={10}
+        decimals={3}
+        step={0.05}
+        change={(v) => setSizes({ within: v })}
+      />
+      <button type="button" className={css.act} onClick={simplified}>
+        Do it
+      </button>
+    </Field>
   );
 }
 

@@ -1,32 +1,38 @@
+import { editsOf, pressesFor } from "@hardline/core";
 import { type StageKey } from "../face";
 import { NOTHING, type PathHand, type PathTools } from "./usePathTools";
 
-const HANDS: readonly (readonly [string, PathHand])[] = [
-  ["C", "paths"],
-  ["P", "points"],
-  ["Y", "draw"],
-  ["O", "circle"],
-  ["X", "rectangle"],
-  ["I", "line"],
-  ["U", "rub"],
-  ["G", "fill"],
+/** What can be taken in hand, by what it is called and its key. */
+export const PATH_HANDS: readonly {
+  readonly hand: PathHand;
+  readonly label: string;
+  readonly key: string;
+}[] = [
+  { hand: "paths", label: "Paths", key: "C" },
+  { hand: "points", label: "Points", key: "P" },
+  { hand: "draw", label: "Draw", key: "Y" },
+  { hand: "circle", label: "Circle", key: "O" },
+  { hand: "rectangle", label: "Box", key: "X" },
+  { hand: "line", label: "Line", key: "I" },
+  { hand: "rub", label: "Rub", key: "U" },
+  { hand: "fill", label: "Fill", key: "G" },
 ];
 
 /** Keys of an open stage whose paths can be edited. */
 export function pathKeys({ hand, setHand, chosen, edit }: PathTools): StageKey[] {
+  const presses = pressesFor(chosen.kind, chosen.at.length);
   return [
-    ...HANDS.map(([press, to]) => ({ press, act: () => setHand(hand === to ? null : to) })),
-    {
-      press: "Delete",
-      act: () => {
-        if (chosen.at.length === 0) return;
-        const kind = chosen.kind === "paths" ? "delete" : "dropPoint";
-        edit(
-          chosen.at.map((at) => ({ edit: kind, at })),
-          NOTHING,
-        );
-      },
-    },
+    ...PATH_HANDS.map(({ key, hand: to }) => ({ press: key, act: () => setHand(hand === to ? null : to) })),
+    ...presses.flatMap((press) =>
+      press.key
+        ? [
+            {
+              press: press.key,
+              act: () => edit(editsOf(press, chosen.at), press.keeps ? undefined : NOTHING),
+            },
+          ]
+        : [],
+    ),
   ];
 }
 

@@ -24,7 +24,8 @@ export function TurnFields({
   keeper,
   set,
   ticket,
-}: Pick<BenchScene, "route" | "keeper" | "set" | "ticket">) {
+  finish,
+}: Pick<BenchScene, "route" | "keeper" | "set" | "ticket" | "finish">) {
   const { straighten } = settingsOf(route, "size")!;
   const skew = ticket.artwork.reading?.skew ?? null;
   const offered = skew !== null && Math.abs(skew) >= LEAST_SKEW ? Math.round(skew * 10) / 10 : null;
@@ -38,7 +39,8 @@ export function TurnFields({
               type="button"
               aria-label={words}
               title={words}
-              onClick={() => keeper.change(routeTurnedOn(keeper.get().route, to))}
+              disabled={!finish}
+              onClick={() => finish && keeper.change(routeTurnedOn(keeper.get().route, to, finish))}
             >
               <Icon size={17} stroke={1.7} />
             </button>

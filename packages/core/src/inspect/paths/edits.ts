@@ -1,4 +1,4 @@
-import { type PathEdit } from "../../edit/ops";
+import { type PathEdit } from "../../edit/operations";
 import { type Check } from "../check";
 
 /** Edits of a hand that found nothing to act on, since what they were made on is no more; none where all did. */

@@ -14,6 +14,7 @@ import { defineStage } from "../stage";
 import { coverOfHolds, runOp } from "./ops";
 import { doneActs, type Act } from "./progress";
 import { clearSettings, type ClearOp, type ClearSettings } from "./settings";
+import { clearTurnedOn } from "./turnedOn";
 import { opWords } from "./words";
 
 /** Takes the background away, in the order that the operator decided, and cleans the edge that is left. */
@@ -23,6 +24,7 @@ export const clear = defineStage({
   settings: clearSettings,
   takes: () => ({ picture: ["picture"] }) as const,
   gives: "picture",
+  turnedOn: clearTurnedOn,
   *run({ picture }, settings: ClearSettings, { keep }): Work<Picture> {
     const { ops, fringe } = settings;
     const clearing = yield* portion(clearingOf(picture, settings), 0, 0.05);

@@ -2,7 +2,8 @@ import { numberOf } from "../../colour/oklab";
 import { artBase, FLAT_MM, pieceBase, tracedBase, type Base } from "../../cutLine/base";
 import { cutAround, type CutWish } from "../../cutLine/cutLine";
 import { placeIn } from "../../cutLine/gaps";
-import { withEdits } from "../../edit/apply";
+import { editsTurned } from "../../edit/operations";
+import { withEdits } from "../../edit/withEdits";
 import { figure, type Check, type Limits } from "../../inspect/check";
 import {
   checkCorners,
@@ -42,6 +43,14 @@ export const cutLine = defineStage({
     outline: from === "trace" ? (["paths"] as const) : (["picture"] as const),
   }),
   gives: "paths",
+  turnedOn: (settings, by) => ({
+    ...settings,
+    gaps: { ...settings.gaps, keep: settings.gaps.keep.map(by.at), fill: settings.gaps.fill.map(by.at) },
+    ...(settings.tab && settings.tab.at !== "top"
+      ? { tab: { ...settings.tab, at: by.at(settings.tab.at) } }
+      : {}),
+    edits: editsTurned(settings.edits, by),
+  }),
   *run({ picture, outline }: Taken, settings, { place }): Work<Paths> {
     const { finish, frame } = picture;
     const base = yield* portion(baseOf(outline, settings, place), 0, 0.5);

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { pathEdits } from "../../edit/ops";
+import { pathEdits } from "../../edit/operations";
 
 const share = z.number().min(-1).max(2);
 /** A place of the artwork, as fractions of its width and height; a border may lie outside it. */

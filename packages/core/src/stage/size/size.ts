@@ -20,6 +20,7 @@ import { type Placement } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { defineStage } from "../stage";
 import { cutDown, finishOf } from "./finish";
+import { sizeTurnedOn } from "./turnedOn";
 import { sizeSettings, type PieceShape, type SizeSettings } from "./settings";
 
 /** Brings the artwork to the finish size at the machine's dots per inch. */
@@ -30,6 +31,7 @@ export const size = defineStage({
   takes: () => ({ picture: ["picture"] }) as const,
   gives: "picture",
   turn: ({ straighten, turn, mirror }) => ({ straighten, turn, mirror }),
+  turnedOn: sizeTurnedOn,
   place(settings: SizeSettings, facts) {
     const finish = finishOf(facts, settings);
     if (settings.shape.kind === "whole") return { finish, frame: WHOLE_FRAME };

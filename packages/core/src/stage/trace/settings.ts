@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { pathEdits } from "../../edit/ops";
+import { pathEdits } from "../../edit/operations";
 
 const isThreshold = (value: unknown): boolean =>
   value === "auto" || (Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 255);

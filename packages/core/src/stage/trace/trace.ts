@@ -1,5 +1,6 @@
 import { numberOf } from "../../colour/oklab";
-import { withEdits } from "../../edit/apply";
+import { editsTurned } from "../../edit/operations";
+import { withEdits } from "../../edit/withEdits";
 import { writeDxf } from "../../format/dxf";
 import { writePathsSvg } from "../../format/svg";
 import { figure } from "../../inspect/check";
@@ -41,6 +42,7 @@ export const trace = defineStage({
           : (["tone", "picture"] as const),
   }),
   gives: "paths",
+  turnedOn: (settings, by) => ({ ...settings, edits: editsTurned(settings.edits, by) }),
   run: traced,
   *draft(taken, settings, context): Work<Paths> {
     const { tones, centreMm, edits } = settings;

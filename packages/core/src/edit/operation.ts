@@ -1,0 +1,105 @@
+import { z } from "zod";
+import { type Work } from "../maths/work";
+import { onPiece, type Frame } from "../path/frame";
+import { type KnotPath } from "../path/pathSet";
+import { type FurtherTurn } from "../raster/further";
+import { type Point } from "../trace/line";
+import { nearestKnot, nearestOnPaths, type AtKnot, type OnPath } from "./find";
+
+/** A place of the artwork, as fractions of its width and height; paths may lie outside it. */
+export const at = z.tuple([z.number().min(-2).max(3), z.number().min(-2).max(3)]).readonly();
+const mm = z.number().min(-5000).max(5000);
+/** An offset in mm. */
+export const byMm = z.tuple([mm, mm]).readonly();
+export const placeMm = mm;
+export const sizeMm = z.number().min(0.01).max(5000);
+
+type At = z.output<typeof at>;
+
+/** What an edit names is looked for no further off than this, in mm: made anew, a path lies a little elsewhere. */
+const REACH_MM = 0.6;
+
+/** The piece that paths lie on. */
+export interface OnPieceOf {
+  readonly finish: { readonly widthMm: number; readonly heightMm: number };
+  readonly frame: Frame;
+}
+
+/** Paths of all sets in one list, each with the number of its set, and what an operation asks of them. */
+export class Bench {
+  readonly paths: KnotPath[] = [];
+  readonly set: number[] = [];
+
+  /**
+   * @param home   number of the set that closed paths which are drawn go to
+   * @param drawn  number of the set that open lines which are drawn go to
+   */
+  constructor(
+    private readonly on: OnPieceOf,
+    private readonly home: number,
+    private readonly drawn: number,
+  ) {}
+
+  readonly mm = (place: At): Point => onPiece(place, this.on);
+  readonly pathAt = (place: At): OnPath | null => nearestOnPaths(this.paths, this.mm(place), REACH_MM);
+  readonly knotAt = (place: At): AtKnot | null => nearestKnot(this.paths, this.mm(place), REACH_MM);
+
+  put(path: KnotPath, set: number): true {
+    this.paths.push(path);
+    this.set.push(set);
+    return true;
+  }
+
+  draw(path: KnotPath): true {
+    return this.put(path, path.closed ? this.home : this.drawn);
+  }
+
+  replace(at: number, by: readonly KnotPath[]): true {
+    const of = this.set[at];
+    this.paths.splice(at, 1, ...by);
+    this.set.splice(at, 1, ...by.map(() => of));
+    return true;
+  }
+
+  /** Changes the path that was found. @returns whether there was one, and a change of it */
+  change<F extends { readonly path: number }>(
+    found: F | null,
+    to: (path: KnotPath, found: F) => KnotPath | null,
+  ): boolean {
+    const made = found && to(this.paths[found.path], found);
+    return !!made && this.replace(found.path, [made]);
+  }
+}
+
+/** Something to press where paths or points are chosen, which makes an edit of the places that are. */
+export interface Press<E = object> {
+  readonly words: string;
+  readonly on: "paths" | "points";
+  /** How many must be chosen; "each" makes an edit of each. */
+  readonly of: "each" | 1 | 2;
+  readonly make: (places: readonly At[]) => E;
+  /** What was chosen is still there afterwards. */
+  readonly keeps?: true;
+  /** A key that does the same. */
+  readonly key?: string;
+}
+
+/** One thing that a hand does to paths: what is kept of it, what it does, and how it turns with the artwork. */
+export interface PathOperation<Schema extends z.ZodObject = z.ZodObject> {
+  readonly edit: string;
+  readonly schema: Schema;
+  /** @returns whether it found what it acts on */
+  readonly act: (bench: Bench, edit: z.output<Schema>) => boolean | Work<boolean>;
+  /** The edit for an artwork that is turned further, so that it does the same to the same. */
+  readonly turned: (edit: z.output<Schema>, by: FurtherTurn) => z.output<Schema>;
+  readonly presses?: readonly Press<z.input<Schema>>[];
+}
+
+export const definePathOperation = <Schema extends z.ZodObject>(
+  schema: Schema,
+  operation: Omit<PathOperation<NoInfer<Schema>>, "schema" | "edit">,
+): PathOperation<Schema> => ({
+  schema,
+  edit: (schema.shape.edit as z.ZodLiteral<string>).value,
+  ...operation,
+});
