@@ -15,6 +15,7 @@ import {
   type Job,
   type KnotPath,
   type Machine,
+  machineKindOf,
 } from "@hardline/core";
 
 /*
@@ -122,8 +123,9 @@ let wrong = 0;
 console.log("job                          machine        estimated s   took s    off    burned");
 for (const [name, machine, job] of JOBS) {
   const plan = finish(planRun(job, machine, runWish.parse({})));
-  const grids =
-    machine.kind === "bed-laser" ? job.bitmaps.map((b) => gridOf(b, plan.program.at, machine)) : [];
+  const grids = machineKindOf(machine).takes.rows
+    ? job.bitmaps.map((b) => gridOf(b, plan.program.at, machine))
+    : [];
   const made = finish(simulate(plan.program.moves, machine, grids));
   const off = Math.abs(plan.seconds / made.seconds - 1);
   const equal = made.dots.every(

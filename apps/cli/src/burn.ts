@@ -3,6 +3,7 @@ import {
   finish,
   gridOf,
   longFingerprint,
+  machineKindOf,
   passNames,
   planRun,
   readMachine,
@@ -18,8 +19,7 @@ import {
 import { takeIn } from "@hardline/intake";
 import { argumentsOf, CallError, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
 
-const USAGE =
-  "usage: npm run -s burn -- ROUTE.json ARTWORK --machine bed-laser|knife-cutter|film-printer|MACHINE.json --out DIR [--progress]";
+const USAGE = `usage: npm run -s burn -- ROUTE.json ARTWORK --machine ${USUAL_MACHINES.map((m) => m.key).join("|")}|MACHINE.json --out DIR [--progress]`;
 
 /** Makes the program of a route for a machine, runs it on the simulated one, and writes what both say. */
 runCommand(async () => {
@@ -31,7 +31,7 @@ runCommand(async () => {
   const progress = progressOf(showProgress);
   const job = await runnable(new Runner({}), route, artwork, { progress });
   // A film printer takes one plate at a time: the first, unless there is but one.
-  const wish = runWish.parse(machine.kind === "film-printer" ? { passes: passNames(job).slice(0, 1) } : {});
+  const wish = runWish.parse(machineKindOf(machine).onePlate ? { passes: passNames(job).slice(0, 1) } : {});
   const plan = await drive(planRun(job, machine, wish), { progress: (s) => progress(s, "plan") });
   const { program } = plan;
   const grids = job.bitmaps.map((b) => gridOf(b, program.at, machine));
@@ -55,7 +55,7 @@ runCommand(async () => {
   };
   await deliverInto(out, `burn.${program.extension}`, program.bytes);
   await deliverInto(out, "burn.json", new TextEncoder().encode(`${JSON.stringify(report, null, 2)}\n`));
-  if (machine.kind === "bed-laser")
+  if (machineKindOf(machine).takes.rows)
     for (const [k, { grid, bits }] of made.dots.entries()) {
       const name = job.bitmaps.length > 1 ? `burned-${job.bitmaps[k].name}.png` : "burned.png";
       await deliverInto(out, name, finish(writeBitsPng(bits, grid.dotsPerInch)));

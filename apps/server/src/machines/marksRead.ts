@@ -1,4 +1,4 @@
-import { findMark, fitLie, laidAt, type Lie } from "@hardline/core";
+import { findMark, fitLie, machineKindOf, laidAt, type Lie } from "@hardline/core";
 import { type BlobStore } from "../blobs/blob.store";
 import { type JobMarks } from "../renders/makers/program.maker";
 import { LineError } from "./machineLine";
@@ -20,7 +20,7 @@ export async function sendingOf(
   }: { readonly sending: SendingService; readonly runs: RunsStore; readonly blobs: BlobStore },
   asks: Asks,
 ): Promise<Sending> {
-  const isRead = run.job !== null && known.machine.kind === "knife-cutter";
+  const isRead = run.job !== null && Boolean(machineKindOf(known.machine).marks);
   if (!isRead || (run.sent_sha256 !== null && run.executed > 0)) return sending.ofRun(run, known);
   const { marks } = run.job as unknown as { marks: JobMarks };
   const { lie, used, offMm } = await readMarks(marks, asks);

@@ -12,6 +12,7 @@ import {
   type Control,
   type ControlEvent,
   type Wish,
+  machineKindOf,
 } from "@hardline/core";
 import { setTimeout as sleep } from "node:timers/promises";
 import { askAgain, isAway } from "../database/away";
@@ -232,7 +233,7 @@ export class RunDriver {
       this.executed = from;
       this.begun = true;
       [this.sent, this.taken, this.offset] = [from, from, 0];
-      if (this.known.machine.kind === "film-printer") {
+      if (machineKindOf(this.known.machine).program.sent === "whole") {
         line.say(`TIFF ${bytes.length}\n`);
       } else if (from > 0 || left > 0) {
         // One that does not say where it stands is where the last line that is done ended.
@@ -260,7 +261,7 @@ export class RunDriver {
   private send(line: MachineLine): void {
     if (!maySend(this.control) || !line.isFree || !this.sending) return;
     const { bytes, lines } = this.sending;
-    if (this.known.machine.kind === "film-printer") {
+    if (machineKindOf(this.known.machine).program.sent === "whole") {
       if (this.offset >= bytes.length) return;
       const piece = bytes.subarray(this.offset, this.offset + PIECE);
       line.say(this.hearsCodes ? escaped(piece) : piece);

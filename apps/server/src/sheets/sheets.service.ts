@@ -8,6 +8,7 @@ import {
   type Rect,
   type SheetBody,
   type SheetReach,
+  machineKindOf,
 } from "@hardline/core";
 import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
@@ -264,7 +265,7 @@ interface PieceOutline {
 
 const reachOf = (known: KnownMachine | undefined): { reach?: SheetReach; readsMarks: boolean } => ({
   reach: known?.machine.margins,
-  readsMarks: known?.machine.kind === "knife-cutter",
+  readsMarks: Boolean(known && machineKindOf(known.machine).marks),
 });
 
 const notLooked = (why: string): Check => ({

@@ -1,35 +1,10 @@
 import { type MachineView } from "@hardline/contract";
-import { machineSchema, type Machine } from "@hardline/core";
+import { COMMON_NUMBERS, machineKindOf, machineSchema, type Machine } from "@hardline/core";
 import { Button, Group, Modal, NumberInput, SimpleGrid, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useMachineChange } from "../api/machines";
 import css from "./Machines.module.css";
 import { tellFault } from "../shared/tell";
-
-/** Numbers that may be set, by the names that lead to them; only those that the machine has are shown. */
-const NUMBERS: readonly (readonly [path: string, label: string, unit: string])[] = [
-  ["bed.widthMm", "Bed, across", "mm"],
-  ["bed.heightMm", "Bed, down", "mm"],
-  ["travelMmPerS", "Travel", "mm/s"],
-  ["accelMmPerS2", "Speeds up by", "mm/s²"],
-  ["cornerMm", "Corners rounded by", "mm"],
-  ["margins.leftMm", "Not reached, left", "mm"],
-  ["margins.rightMm", "Not reached, right", "mm"],
-  ["margins.topMm", "Not reached, top", "mm"],
-  ["margins.bottomMm", "Not reached, bottom", "mm"],
-  ["burnMmPerS", "Rows", "mm/s"],
-  ["scoreMmPerS", "Scores", "mm/s"],
-  ["cutMmPerS", "Cuts", "mm/s"],
-  ["responseMs", "Beam answers after", "ms"],
-  ["bladeOffsetMm", "Blade behind by", "mm"],
-  ["overcutMm", "Overcut", "mm"],
-  ["liftMs", "Lifts in", "ms"],
-  ["marks.sizeMm", "Mark, size", "mm"],
-  ["marks.insetMm", "Mark, from the edge", "mm"],
-  ["marks.clearMm", "Clear round a mark", "mm"],
-  ["printMmPerS", "Prints", "mm/s"],
-  ["swathDots", "Rows at once", ""],
-];
 
 type Tree = { [key: string]: Tree | unknown };
 const readAt = (tree: Tree, path: string): unknown =>
@@ -73,14 +48,14 @@ export function MachineForm({ known, close }: { known: MachineView; close: () =>
           value={machine.name}
           onChange={(e) => set("name", e.target.value)}
         />
-        {NUMBERS.filter(([path]) => typeof readAt(tree, path) === "number").map(([path, label, unit]) => (
+        {[...COMMON_NUMBERS, ...machineKindOf(machine).numbers].map(({ of, label, unit }) => (
           <NumberInput
-            key={path}
+            key={of}
             size="sm"
             label={label}
             suffix={unit && ` ${unit}`}
-            value={readAt(tree, path) as number}
-            onChange={(v) => typeof v === "number" && set(path, v)}
+            value={readAt(tree, of) as number}
+            onChange={(v) => typeof v === "number" && set(of, v)}
           />
         ))}
         {"dotsPerInch" in machine && (

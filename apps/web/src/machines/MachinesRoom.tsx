@@ -1,5 +1,5 @@
 import { type MachineView, type RunView } from "@hardline/contract";
-import { figure } from "@hardline/core";
+import { machineKindOf } from "@hardline/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -10,12 +10,6 @@ import { TopBar } from "../shell/TopBar";
 import { MachineForm } from "./MachineForm";
 import css from "./Machines.module.css";
 import room from "../shared/room/Room.module.css";
-
-const KINDS = {
-  "bed-laser": "Bed laser, takes G-code",
-  "knife-cutter": "Drag knife with an eye for marks, takes HP-GL",
-  "film-printer": "Film printer, takes 1-bit TIFF",
-};
 
 /** The shop's machines: what each is, what it is doing, and what waits for it. */
 export function MachinesRoom() {
@@ -82,6 +76,8 @@ const outcomeOf = ({ state, made }: RunView): string =>
 function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) {
   const { machine, queue, host, port } = known;
   const { move } = useMachineChange();
+  const kind = machineKindOf(machine);
+  const [term, value] = kind.card(machine);
   const before = (k: number) => () =>
     move.mutate(
       { id: queue[k].id, before: queue[k - 1].id },
@@ -95,7 +91,7 @@ function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) 
           Change
         </button>
       </header>
-      <p className={css.kind}>{KINDS[machine.kind]}</p>
+      <p className={css.kind}>{kind.words}</p>
       <dl className={css.facts}>
         <dt>Bed</dt>
         <dd>
@@ -103,21 +99,10 @@ function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) 
         </dd>
         <dt>Travel</dt>
         <dd>{machine.travelMmPerS} mm/s</dd>
-        <dt>Speeds up</dt>
+        <dt>Acceleration</dt>
         <dd>{machine.accelMmPerS2} mm/s²</dd>
-        {machine.kind === "knife-cutter" ? (
-          <>
-            <dt>Blade</dt>
-            <dd>{machine.bladeOffsetMm} mm behind</dd>
-          </>
-        ) : (
-          <>
-            <dt>Dots/in</dt>
-            <dd title={machine.dotsPerInch.map((d) => figure(d)).join(", ")}>
-              {machine.dotsPerInch.map((d) => figure(d)).join(" ")}
-            </dd>
-          </>
-        )}
+        <dt>{term}</dt>
+        <dd title={value}>{value}</dd>
         <dt>Listens</dt>
         <dd>
           {host}:{port}

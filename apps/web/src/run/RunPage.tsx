@@ -1,5 +1,5 @@
 import { type RouteView, type RunView } from "@hardline/contract";
-import { figure, moveAt, secondOfLine, secondsIn, type Timeline } from "@hardline/core";
+import { figure, moveAt, programExtension, secondOfLine, secondsIn, type Timeline } from "@hardline/core";
 import { Progress } from "@mantine/core";
 import { useDocumentTitle, useHotkeys } from "@mantine/hooks";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -17,7 +17,7 @@ import { PlayBar, type Pace } from "./PlayBar";
 import { RunButtons } from "./RunButtons";
 import { RunSettings } from "./RunSettings";
 import { RunTable } from "./RunTable";
-import { useTimeline } from "./useTimeline";
+import { usePlayed } from "./usePlayed";
 
 const WORDS: Record<RunView["state"], string> = {
   preparing: "being planned",
@@ -51,7 +51,8 @@ export function RunPage() {
     ENDED.includes(r.state),
   );
   useDocumentTitle(`${run?.name ?? "Run"}, Hard Line`);
-  const timeline = useTimeline(run, machine);
+  const { played, fault: unplayed } = usePlayed(run, machine);
+  const timeline = played?.timeline ?? null;
   const [second, setSecond] = useState(0);
   const [playing, setPlaying] = useState(false);
   const [pace, setPace] = useState<Pace>(100);
@@ -173,7 +174,8 @@ export function RunPage() {
     >
       {plan && machine ? (
         <>
-          <RunTable {...{ run, machine, timeline, colours }} second={shown} />
+          {unplayed && <p role="alert">It cannot be played: {unplayed}</p>}
+          <RunTable {...{ run, machine, played, colours }} second={shown} />
           <PlayBar
             {...{ seconds, playing, setPlaying, pace, setPace, setSecond }}
             second={shown}
@@ -258,10 +260,7 @@ function RunReadings({ run }: { run: RunView }) {
           ["SHA-256", plan.sha256.slice(0, 12)],
         ]}
       />
-      <a
-        href={run.programUrl!}
-        download={`run-${run.id}.${plan.mediaType.includes("tiff") ? "tif" : plan.mediaType.includes("hpgl") ? "plt" : "gcode"}`}
-      >
+      <a href={run.programUrl!} download={`run-${run.id}.${programExtension(plan.mediaType)}`}>
         The very bytes that are sent
       </a>
     </>

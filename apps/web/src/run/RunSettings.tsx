@@ -1,5 +1,5 @@
 import { type RunView } from "@hardline/contract";
-import { type Machine } from "@hardline/core";
+import { machineKindOf, type Machine } from "@hardline/core";
 import { useState } from "react";
 import bay from "../shared/bay/Bay.module.css";
 import { Choice, Field, Typed } from "../shared/fields/Field";
@@ -15,12 +15,12 @@ export function RunSettings({ run, machine, replan }: Props) {
   const [wish, setWish] = useState(run.wish);
   const set = (change: Partial<typeof wish>) => setWish((now) => ({ ...now, ...change }));
   const at = wish.at ?? run.plan?.at ?? [0, 0];
-  const burns = machine.kind === "bed-laser";
+  const { takes, rowSpeed } = machineKindOf(machine);
   const same = JSON.stringify(wish) === JSON.stringify(run.wish);
   return (
     <div className={bay.block}>
       <h2>How it is run</h2>
-      {burns && (
+      {takes.rows && (
         <>
           <Field label="Rows">
             <Choice
@@ -47,7 +47,7 @@ export function RunSettings({ run, machine, replan }: Props) {
             <Typed
               label="Speed of rows"
               unit="mm/s"
-              value={wish.mmPerS ?? machine.burnMmPerS}
+              value={wish.mmPerS ?? rowSpeed!(machine)}
               min={1}
               max={machine.travelMmPerS}
               change={(mmPerS) => set({ mmPerS })}
@@ -55,7 +55,7 @@ export function RunSettings({ run, machine, replan }: Props) {
           </Field>
         </>
       )}
-      {machine.kind !== "film-printer" && (
+      {takes.place && (
         <Field label="Top left at">
           <Typed
             label="Across"

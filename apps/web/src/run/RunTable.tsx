@@ -1,14 +1,15 @@
 import { type RunView } from "@hardline/contract";
-import { reachable, type Machine, type Timeline } from "@hardline/core";
+import { MM_PER_INCH, reachable, type Machine } from "@hardline/core";
 import { useElementSize } from "@mantine/hooks";
 import { useEffect, useRef, useState } from "react";
 import { BurnedView, type BedView } from "./burnedView";
+import { type Played } from "./playWorker";
 import css from "./RunTable.module.css";
 
 interface Props {
   readonly run: RunView;
   readonly machine: Machine;
-  readonly timeline: Timeline | null;
+  readonly played: Played | null;
   readonly second: number;
   readonly colours: { readonly bare: string; readonly marked: string };
 }
@@ -17,7 +18,7 @@ const rgb = (hex: string): [number, number, number] =>
   [1, 3, 5].map((k) => parseInt(hex.slice(k, k + 2), 16)) as [number, number, number];
 
 /** The machine's bed from above: the piece, the rectangle the head travels, what is marked so far, and the head. */
-export function RunTable({ run, machine, timeline, second, colours }: Props) {
+export function RunTable({ run, machine, played, second, colours }: Props) {
   const { ref, width, height } = useElementSize();
   const [whole, setWhole] = useState(false);
   const [w, h] = [Math.floor(width), Math.floor(height)];
@@ -34,7 +35,7 @@ export function RunTable({ run, machine, timeline, second, colours }: Props) {
       {w > 50 && h > 50 && (
         <Bed
           key={`${whole} ${w} ${h} ${run.eye ? 1 : 0}`}
-          {...{ run, machine, timeline, second, colours, view, w, h, piece }}
+          {...{ run, machine, played, second, colours, view, w, h, piece }}
         />
       )}
       <div className={css.bar}>
@@ -91,6 +92,25 @@ function viewOf(box: Box, machine: Machine, w: number, h: number): BedView {
   return { left, top: top + machine.bed.heightMm * scale, scale };
 }
 
+/** What of a bed is marked by a program, on a canvas: rows as far apart as dots are, lines as thin as they can be seen. */
+function burnedViewOf(
+  { timeline, film }: Played,
+  plan: NonNullable<RunView["plan"]>,
+  view: BedView,
+  w: number,
+  h: number,
+  { bed }: Machine,
+): BurnedView {
+  const uses = new Map(plan.passes.map((p) => [p.name, p.use]));
+  const pitch = plan.bitmap ? MM_PER_INCH / plan.bitmap.dotsPerInch : 0.1;
+  const rows = film ? (film.swathDots * MM_PER_INCH) / film.dotsPerInch : pitch;
+  const widths = timeline.moves.passes.map((name) =>
+    film || uses.get(name) === "bitmap" ? rows : Math.max(0.15, 1 / view.scale),
+  );
+  const burned = new BurnedView(timeline, view, w, h, widths);
+  return film ? burned.through(film, plan.at[0], bed.heightMm - plan.at[1]) : burned;
+}
+
 interface BedProps extends Props {
   readonly view: BedView;
   readonly w: number;
@@ -98,10 +118,10 @@ interface BedProps extends Props {
   readonly piece: Box;
 }
 
-function Bed({ run, machine, timeline, second, colours, view, w, h, piece }: BedProps) {
+function Bed({ run, machine, played, second, colours, view, w, h, piece }: BedProps) {
   const marks = useRef<HTMLCanvasElement>(null);
   const head = useRef<SVGGElement>(null);
-  const burned = useRef<{ of: Timeline; view: BurnedView; image: ImageData } | null>(null);
+  const burned = useRef<{ of: Played; view: BurnedView; image: ImageData } | null>(null);
   const { left, top, scale } = view;
   const at = (x: number, y: number) => [left + x * scale, top - (machine.bed.heightMm - y) * scale] as const;
   const rect = ({ x, y, width, height }: Box) => ({
@@ -109,20 +129,10 @@ function Bed({ run, machine, timeline, second, colours, view, w, h, piece }: Bed
     ...{ width: width * scale, height: height * scale },
   });
   useEffect(() => {
-    if (!timeline) return;
-    if (burned.current?.of !== timeline) {
-      const uses = new Map(run.plan!.passes.map((p) => [p.name, p.use]));
-      const pitch = run.plan!.bitmap ? 25.4 / run.plan!.bitmap.dotsPerInch : 0.1;
-      const film =
-        machine.kind === "film-printer" ? (25.4 / machine.dotsPerInch[0]) * machine.swathDots : pitch;
-      const widths = timeline.moves.passes.map((name) =>
-        uses.get(name) === "bitmap" || machine.kind === "film-printer" ? film : Math.max(0.15, 1 / scale),
-      );
-      burned.current = {
-        of: timeline,
-        view: new BurnedView(timeline, view, w, h, widths),
-        image: new ImageData(w, h),
-      };
+    if (!played) return;
+    if (burned.current?.of !== played) {
+      const made = burnedViewOf(played, run.plan!, view, w, h, machine);
+      burned.current = { of: played, view: made, image: new ImageData(w, h) };
     }
     const { view: marked, image } = burned.current;
     const [x, y] = marked.upTo(second);

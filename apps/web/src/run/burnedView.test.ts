@@ -1,4 +1,4 @@
-import { finish, MoveList, secondsIn, timelineOf } from "@hardline/core";
+import { finish, MoveList, newBits, secondsIn, timelineOf } from "@hardline/core";
 import { clockText, timeText } from "../shared/time";
 import { BurnedView } from "./burnedView";
 
@@ -66,4 +66,29 @@ test("times as people read them", () => {
     "1 h 05 min",
   ]);
   expect([0, 65.25].map(clockText)).toEqual(["0:00.0", "1:05.3"]);
+});
+
+test("a film is played as its dots, at its own resolution, where the head has been", () => {
+  // 20 x 10 mm at 127 dots to an inch, 5 to a millimetre; every dot of the left half but for a hole is marked.
+  const bits = newBits(100, 50);
+  for (let y = 0; y < 50; y++)
+    for (let x = 0; x < 50; x++)
+      if (!(x >= 20 && x < 30 && y >= 20 && y < 30)) bits.data[y * bits.stride + (x >> 3)] |= 128 >> (x & 7);
+  const moves = new MoveList(0, 0);
+  moves.beginPass("film");
+  const swath = (y: number, from: number, to: number) => {
+    moves.add({ x: from, y, power: 0, speed: 80, pause: 0, line: 1 });
+    moves.add({ x: to, y, power: 1, speed: 80, pause: 0, line: 1 });
+  };
+  swath(12.5, 0, 10);
+  swath(7.5, 10, 0);
+  const of = finish(timelineOf(moves.done(), motion));
+  const view = new BurnedView(of, { left: 5, top: 90, scale: 5 }, 120, 100, [5]);
+  view.through({ bits, dotsPerInch: 127, swathDots: 25 }, 0, 15);
+  const alpha = (mmX: number, mmY: number) =>
+    pixels(view)[4 * (Math.floor(90 - mmY * 5) * 120 + Math.floor(5 + mmX * 5)) + 3];
+  view.upTo(secondsIn(of) / 2);
+  expect([alpha(2, 13) > 250, alpha(2, 7)]).toEqual([true, 0]);
+  view.upTo(secondsIn(of));
+  expect([alpha(2, 13) > 250, alpha(2, 7) > 250, alpha(5, 10), alpha(12, 7)]).toEqual([true, true, 0, 0]);
 });

@@ -1,4 +1,4 @@
-import { moveAt, shareOf, type Timeline } from "@hardline/core";
+import { MM_PER_INCH, moveAt, shareOf, viewBits, type Film, type Timeline } from "@hardline/core";
 
 /** Where the bed lies on a canvas: a place x, y of the machine, y up, is at left + x scale, top - y scale. */
 export interface BedView {
@@ -13,6 +13,8 @@ export interface BedView {
  */
 export class BurnedView {
   private readonly cover: Float32Array;
+  /** Of a film, how much of each pixel its dots will cover, 0..1. */
+  private dots: Float32Array | null = null;
   private move = 0;
   private share = 0;
   readonly width: number;
@@ -29,6 +31,24 @@ export class BurnedView {
     this.width = width;
     this.height = height;
     this.cover = new Float32Array(width * height);
+  }
+
+  /**
+   * What the beam goes over is marked where this film has a dot, and nowhere else.
+   * @param x, y  where its top left lies, in mm of the machine, y up
+   */
+  through({ bits, dotsPerInch }: Film, x: number, y: number): this {
+    const { left, top, scale } = this.view;
+    const perMm = dotsPerInch / MM_PER_INCH;
+    const part = {
+      x: (-left / scale - x) * perMm,
+      y: (y - top / scale) * perMm,
+      width: (this.width / scale) * perMm,
+      height: (this.height / scale) * perMm,
+    };
+    const seen = viewBits(bits, part, this.width, this.height);
+    this.dots = Float32Array.from(seen.data, (v) => 1 - v / 255);
+    return this;
   }
 
   /** Brings it to a second of the run. @returns where the head is */
@@ -77,11 +97,11 @@ export class BurnedView {
   draw(image: ImageData, colour: readonly [number, number, number]): void {
     const { data } = image;
     for (let i = 0, o = 0; i < this.cover.length; i++, o += 4) {
-      const share = this.cover[i];
+      const share = Math.min(1, this.cover[i]) * (this.dots?.[i] ?? 1);
       data[o] = colour[0];
       data[o + 1] = colour[1];
       data[o + 2] = colour[2];
-      data[o + 3] = share >= 1 ? 255 : Math.round(255 * share);
+      data[o + 3] = Math.round(255 * share);
     }
   }
 }

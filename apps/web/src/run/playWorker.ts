@@ -1,56 +1,37 @@
-import {
-  finish,
-  GcodeReader,
-  movesOfGcode,
-  movesOfHpgl,
-  printerMoves,
-  timelineOf,
-  type Bits,
-  type Machine,
-  type Timeline,
-} from "@hardline/core";
+import { finish, machineKindOf, timelineOf, type Film, type Machine, type Timeline } from "@hardline/core";
 import { expose, transfer } from "comlink";
+
+/** A program as it is played: when the head is where, and the dots that it carries, where it does. */
+export interface Played {
+  readonly timeline: Timeline;
+  readonly film: Film | null;
+}
 
 /** Reads the bytes that are sent, and says when the head is where. */
 const player = {
-  async load(machine: Machine, program: string): Promise<Timeline> {
-    const bytes = new Uint8Array(await (await fetch(program)).arrayBuffer());
-    const moves =
-      machine.kind === "bed-laser"
-        ? finish(movesOfGcode(bytes, new GcodeReader(machine)))
-        : machine.kind === "knife-cutter"
-          ? finish(movesOfHpgl(bytes, machine))
-          : finish(printerMoves(await film(bytes), machine.dotsPerInch[0], machine));
-    const timeline = finish(timelineOf(moves, machine));
+  async load(machine: Machine, program: string): Promise<Played> {
+    const response = await fetch(program);
+    if (!response.ok) throw new Error(`The program was not handed out: ${response.status}`);
+    const bytes = new Uint8Array(await response.arrayBuffer());
+    const kind = machineKindOf(machine);
+    const film = kind.film ? finish(kind.film(bytes, machine)) : null;
+    const timeline = finish(timelineOf(finish(kind.moves(bytes, machine)), machine));
+    const { length, entry, start, moves } = timeline;
     const arrays = [
-      timeline.length,
-      timeline.entry,
-      timeline.start,
+      length,
+      entry,
+      start,
       moves.x,
       moves.y,
       moves.power,
       moves.speed,
+      moves.pause,
+      moves.line,
     ];
-    return transfer(
-      timeline,
-      [...arrays, moves.pause, moves.line, moves.pass].map((a) => a.buffer),
-    );
+    const dots = film ? [film.bits.data.buffer] : [];
+    return transfer({ timeline, film }, [...[...arrays, moves.pass].map((a) => a.buffer), ...dots]);
   },
 };
-
-/** The dots of a TIFF are not decoded here: the film is played by its rows alone. */
-async function film(bytes: Uint8Array): Promise<Bits> {
-  const view = new DataView(bytes.buffer);
-  const entries = view.getUint16(8, true);
-  const tag = (wanted: number): number => {
-    for (let k = 0; k < entries; k++)
-      if (view.getUint16(10 + 12 * k, true) === wanted) return view.getUint32(18 + 12 * k, true);
-    return 0;
-  };
-  const [width, height] = [tag(256), tag(257)];
-  const stride = (width + 7) >> 3;
-  return { width, height, stride, data: new Uint8Array(stride * height).fill(255) };
-}
 
 export type Player = typeof player;
 expose(player);

@@ -1,4 +1,4 @@
-import { type Machine, type SheetBody } from "@hardline/core";
+import { machineKindOf, type Machine, type SheetBody } from "@hardline/core";
 import { Checkbox, Select, TextInput } from "@mantine/core";
 import bay from "../shared/bay/Bay.module.css";
 import { Choice, Field, Typed } from "../shared/fields/Field";
@@ -11,7 +11,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
   const stock = (change: Partial<SheetBody["stock"]>) => set({ stock: { ...body.stock, ...change } });
   const machine = machines.find((m) => m.key === body.machine);
   // The machine's own entry says what its marks are.
-  const marks = machine?.kind === "knife-cutter" ? machine.marks : true;
+  const marks = (machine && machineKindOf(machine).marks?.(machine)) ?? true;
   return (
     <div className={bay.block}>
       <h2>Sheet</h2>

@@ -1,5 +1,5 @@
 import { type PieceView, type SheetView } from "@hardline/contract";
-import { type Arrangement, type Machine, type Placing, type SheetBody } from "@hardline/core";
+import { machineKindOf, type Arrangement, type Machine, type Placing, type SheetBody } from "@hardline/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { proxy, wrap, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
@@ -96,7 +96,7 @@ export function useSheetWork(sheet: SheetView, machine: Machine | undefined) {
     if (!ready || !rests || !nester.current) return;
     let live = true;
     const about = {
-      ...{ reach: machine?.margins, readsMarks: machine?.kind === "knife-cutter" },
+      ...{ reach: machine?.margins, readsMarks: Boolean(machine && machineKindOf(machine).marks) },
       printed: laid.some((p) => p.printed),
     };
     const counts = body.pieces.map((p) => p.count);

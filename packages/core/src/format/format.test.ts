@@ -9,6 +9,7 @@ import { encodeGroup4 } from "./fax";
 import { writeBitsPdf } from "./pdf";
 import { writeBitsPng, writeGrayPng, writeRgbaPng } from "./png";
 import { readPng } from "./readPng";
+import { readBitsTiff } from "./readTiff";
 import { writeBitsTiff } from "./tiff";
 
 function randomBits(width: number, height: number, seed: number, changeOneIn: number): Bits {
@@ -48,7 +49,11 @@ test.each(CASES.map((bits) => [bits.width, bits.height, bits] as const))(
   "bitmap %d x %d reads back elsewhere, as PNG and TIFF",
   async (_w, _h, bits) => {
     const group4 = finish(encodeGroup4(bits));
-    for (const file of [finish(writeBitsPng(bits, 300)), writeBitsTiff(bits, group4, 300)]) {
+    const tiff = writeBitsTiff(bits, group4, 300);
+    const own = finish(readBitsTiff(tiff));
+    expect(own.dotsPerInch).toBe(300);
+    expect(Buffer.from(own.bits.data).equals(Buffer.from(bits.data))).toBe(true);
+    for (const file of [finish(writeBitsPng(bits, 300)), tiff]) {
       const { data, info } = await readElsewhere(file);
       expect([info.width, info.height]).toEqual([bits.width, bits.height]);
       expect(data.equals(expected(bits))).toBe(true);
@@ -63,7 +68,9 @@ test("every run length there is a code word for comes through Group 4", async ()
   for (let y = 0; y < 2 * width; y += 2)
     for (let x = 10, n = y / 2; x < width && n > 0; x++, n--)
       bits.data[y * bits.stride + (x >> 3)] |= 128 >> (x & 7);
-  const { data } = await readElsewhere(writeBitsTiff(bits, finish(encodeGroup4(bits)), 600));
+  const tiff = writeBitsTiff(bits, finish(encodeGroup4(bits)), 600);
+  expect(Buffer.from(finish(readBitsTiff(tiff)).bits.data).equals(Buffer.from(bits.data))).toBe(true);
+  const { data } = await readElsewhere(tiff);
   expect(data.equals(expected(bits))).toBe(true);
 });
 
@@ -118,4 +125,39 @@ test("our reader refuses what it does not read, and stops when it is told to", a
   const pause = () => Promise.reject(new Error("stopped"));
   const large = finish(writeRgbaPng(randomRgba(700, 600, 1), 72));
   await expect(readPng(pieces(large, 9999), { ...host, pause })).rejects.toThrow("stopped");
+});
+
+test("what another library codes as Group 4 is read as it is", async () => {
+  const bits = randomBits(613, 97, 11, 9);
+  const raw = { width: bits.width, height: bits.height, channels: 1 } as const;
+  const tiff = await sharp(expected(bits), { raw })
+    .toColourspace("b-w")
+    .tiff({ compression: "ccittfax4", bitdepth: 1, miniswhite: true })
+    .toBuffer();
+  const { bits: read } = finish(readBitsTiff(tiff));
+  expect([read.width, read.height]).toEqual([613, 97]);
+  expect(Buffer.from(read.data).equals(Buffer.from(bits.data))).toBe(true);
+});
+
+test("a TIFF that is cut off, is none, or has its code spoilt is refused in words", () => {
+  const bits = randomBits(300, 40, 12, 5);
+  const tiff = writeBitsTiff(bits, finish(encodeGroup4(bits)), 300);
+  const reason = (file: Uint8Array): string => {
+    try {
+      finish(readBitsTiff(file));
+      return "read";
+    } catch (error) {
+      return (error as Error).message;
+    }
+  };
+  expect(reason(new Uint8Array(3))).toContain("ends too early");
+  expect(reason(new TextEncoder().encode("GIF89a and more"))).toContain("does not begin as one");
+  for (let cut = 8; cut < tiff.length - 4; cut += 37)
+    expect(reason(tiff.subarray(0, cut))).toMatch(/ends too early|it has no/);
+  const next = seeded(7);
+  for (let k = 0; k < 200; k++) {
+    const spoilt = tiff.slice();
+    spoilt[140 + (next() % (tiff.length - 140))] ^= 1 << (next() % 8);
+    expect(reason(spoilt)).toMatch(/^(read|.*facsimile code.*)$/);
+  }
 });

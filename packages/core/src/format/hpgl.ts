@@ -1,6 +1,6 @@
 import { strToU8 } from "fflate";
-import { goneOn } from "../machine/blade";
 import { flattened } from "../path/flatten";
+import { goneOn } from "../path/goneOn";
 import { type PathSet } from "../path/pathSet";
 import { type Rect } from "../raster/types";
 

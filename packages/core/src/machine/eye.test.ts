@@ -1,5 +1,5 @@
 import { findMark, fitLie, laidAt, type FoundMark, type Lie, type Sight } from "./eye";
-import { markEntry, type MarkEntry } from "./machine";
+import { markEntry, type MarkEntry } from "./markEntry";
 import { seeded } from "../maths/seeded";
 import { markPlaces } from "../sheet/marks";
 

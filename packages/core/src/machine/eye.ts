@@ -1,4 +1,4 @@
-import { type MarkEntry } from "./machine";
+import { type MarkEntry } from "./markEntry";
 import { type Gray } from "../raster/types";
 
 /** How a sheet lies: a place of it, in mm, comes to lie at a x + b y + c, d x + e y + f on the bed, in mm. */

@@ -39,3 +39,9 @@ export function jobOf(name: string, results: readonly Result[]): Pick<Job, "name
   }
   return { name, bitmaps, sets };
 }
+
+/** Names that dots and lines of a job may be run by, in their order. */
+export const passNames = (job: Job): string[] => [
+  ...job.bitmaps.map((b) => b.name),
+  ...runOrder(job.sets).map(passName),
+];

@@ -4,12 +4,17 @@ import { rectangleKnots, roundKnots } from "../path/outline";
 import { pathSetOf, type KnotPath, type PathUse } from "../path/pathSet";
 import { flattened } from "../path/flatten";
 import { newBits, type Bits } from "../raster/types";
-import { draggedEdge, goneOn, holderPath } from "./blade";
+import { goneOn } from "../path/goneOn";
+import { draggedEdge } from "../simulator/draggedEdge";
+import { holderPath } from "./blade";
 import { type Job } from "./job";
-import { USUAL_MACHINES, type BedLaser, type FilmPrinter, type KnifeCutter } from "./machine";
+import { type BedLaser } from "./kinds/bedLaser/profile";
+import { type FilmPrinter } from "./kinds/filmPrinter/profile";
+import { type KnifeCutter } from "./kinds/knifeCutter/profile";
+import { machineKindOf, USUAL_MACHINES } from "./machine";
 import { ordered, travelOf, type Line } from "./order";
 import { planRun } from "./plan";
-import { gridOf, simulate } from "./simulate";
+import { gridOf, simulate } from "../simulator/simulate";
 import { secondsIn, timelineOf } from "./timeline";
 import { MoveList } from "./moves";
 import { runWish } from "./wish";
@@ -315,3 +320,26 @@ describe("a film printer", () => {
     expect(() => finish(planRun(jobOfBits(newBits(9400, 1), 720), printer, wish))).toThrow(/prints 324.2 mm/);
   });
 });
+
+test.each(printer.dotsPerInch)(
+  "a film at %d dots an inch is read from its bytes as it was planned",
+  (dotsPerInch) => {
+    const bits = someDots(700, 500, (x) => (x < 0.3 ? 0.4 : 0.02), 5);
+    const plate = { name: "black", bits, dotsPerInch };
+    const [widthMm, heightMm] = [bits.width, bits.height].map((v) => (v * 25.4) / dotsPerInch);
+    const job: Job = { name: "Film", widthMm, heightMm, bitmaps: [plate], sets: [] };
+    const { program } = finish(planRun(job, printer, wish));
+    const kind = machineKindOf(printer);
+    const film = finish(kind.film!(program.bytes, printer));
+    expect([film.dotsPerInch, film.swathDots]).toEqual([dotsPerInch, printer.swathDots]);
+    expect(Buffer.from(film.bits.data).equals(Buffer.from(bits.data))).toBe(true);
+    expect(finish(kind.moves(program.bytes, printer))).toEqual(program.moves);
+    // The film lies on the bed, its top left where the plan says.
+    const {
+      travels,
+      program: { at },
+    } = finish(planRun(job, printer, wish));
+    expect(travels.y).toBeGreaterThanOrEqual(at[1] - 1e-9);
+    expect(travels.y).toBeLessThan(at[1] + heightMm);
+  },
+);

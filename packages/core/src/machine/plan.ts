@@ -1,12 +1,10 @@
 import { portion, type Work } from "../maths/work";
 import { checkMarks, checkProgram } from "./checkProgram";
 import { type Job } from "./job";
-import { planKnife, type OnBed } from "./knifePlan";
-import { planLaser } from "./laserPlan";
-import { MachineError, type Machine } from "./machine";
+import { MachineError } from "./error";
+import { machineKindOf, type Machine } from "./machine";
 import { type Moves } from "./moves";
-import { planPrinter } from "./printerPlan";
-import { type MachineProgram } from "./program";
+import { type MachineProgram, type OnBed } from "./program";
 import { passSeconds, secondsIn, timelineOf } from "./timeline";
 import { type RunWish } from "./wish";
 import { type Rect } from "../raster/types";
@@ -29,13 +27,13 @@ export interface RunPlan {
  * @throws MachineError when the machine cannot do it, or there is nothing to do
  */
 export function* planRun(job: Job, machine: Machine, wish: RunWish, lies?: OnBed): Work<RunPlan> {
-  const program = yield* portion(programOf(job, machine, wish, lies), 0, 0.8);
+  const kind = machineKindOf(machine);
+  const program = yield* portion(kind.plan(job, machine, wish, lies), 0, 0.8);
   if (program.passes.length === 0 || program.moves.count === 0)
     throw new MachineError("What is to be run", "nothing", "dots, or lines that are cut or scored");
   const { bytes, mediaType, passes } = program;
   const lines = yield* portion(checkProgram(bytes, mediaType, machine, passes), 0.8, 0.85);
-  if (machine.kind === "bed-laser")
-    yield* portion(checkMarks(lines, job, machine, passes, program.at), 0.85, 0.9);
+  yield* portion(checkMarks(lines, job, machine, passes, program.at), 0.85, 0.9);
   const timeline = yield* portion(timelineOf(program.moves, machine), 0.9, 1);
   const given = program.passes.reduce((sum, p) => sum + (p.givenMm ?? 0), 0);
   const run = program.passes.reduce((sum, p) => sum + (p.travelMm ?? 0), 0);
@@ -45,21 +43,10 @@ export function* planRun(job: Job, machine: Machine, wish: RunWish, lies?: OnBed
     seconds: secondsIn(timeline),
     passes: passSeconds(timeline),
     travels: travelled(program.moves, machine),
-    cornersSeconds: cornersMm / (wish.mmPerS ?? (machine.kind === "bed-laser" ? machine.burnMmPerS : 1)),
+    cornersSeconds: cornersMm / (wish.mmPerS ?? kind.rowSpeed?.(machine) ?? 1),
     savedMm: Math.max(0, given - run),
   };
 }
-
-const programOf = (job: Job, machine: Machine, wish: RunWish, lies?: OnBed): Work<MachineProgram> => {
-  switch (machine.kind) {
-    case "bed-laser":
-      return planLaser(job, machine, wish);
-    case "knife-cutter":
-      return planKnife(job, machine, wish, lies);
-    case "film-printer":
-      return planPrinter(job, machine, wish);
-  }
-};
 
 function travelled({ x, y, count }: Moves, { bed }: Machine): Rect {
   let [left, right, bottom, top] = [Infinity, -Infinity, Infinity, -Infinity];

@@ -15,10 +15,20 @@ export interface ProgramPass {
   readonly travelMm?: number;
 }
 
+/** What of a program's passes is needed to check it. */
+export interface CheckedPass {
+  readonly name: string;
+  readonly use: string;
+  /** Lines of the program, counted from 1: from the one to the other, both in it. */
+  readonly lines: readonly [number, number];
+}
+
+/** How a sheet of a job lies on the bed: where a place of the job, in mm, comes to be on the bed, both y down. */
+export type OnBed = (x: number, y: number) => readonly [number, number];
+
 /** What a machine is sent, byte for byte, and what is to be known of it. */
 export interface MachineProgram {
   readonly mediaType: string;
-  /** `gcode`, `plt` or `tif`. */
   readonly extension: string;
   readonly bytes: Uint8Array;
   readonly passes: readonly ProgramPass[];

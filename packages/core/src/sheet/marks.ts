@@ -1,4 +1,4 @@
-import { type MarkEntry } from "../machine/machine";
+import { type MarkEntry } from "../machine/markEntry";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { type KnotPath } from "../path/pathSet";
 import { type Rect } from "../raster/types";

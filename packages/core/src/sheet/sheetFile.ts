@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { markEntry } from "../machine/machine";
+import { markEntry } from "../machine/markEntry";
 import { RouteError, routeErrorOf } from "../route/errors";
 import { type NestStock, type Placing } from "./arrangement";
 import { markPlaces, markZones } from "./marks";

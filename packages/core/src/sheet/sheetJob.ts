@@ -1,5 +1,5 @@
 import { type Job } from "../machine/job";
-import { MachineError } from "../machine/machine";
+import { MachineError } from "../machine/error";
 import { MM_PER_INCH } from "../maths/units";
 import { portion, type Work } from "../maths/work";
 import { type PathSet } from "../path/pathSet";

@@ -1,8 +1,8 @@
-import { answered, ANSWERS_OF, type MaterialAnswer } from "../machine/answer";
+import { answered, ANSWERS_OF, type MaterialAnswer } from "../simulator/answer";
 import { USUAL_MACHINES } from "../machine/machine";
-import { photographed } from "../machine/photograph";
+import { photographed } from "../simulator/photograph";
 import { planRun } from "../machine/plan";
-import { gridOf, simulate } from "../machine/simulate";
+import { gridOf, simulate } from "../simulator/simulate";
 import { runWish } from "../machine/wish";
 import { USUAL_MATERIALS } from "../material/usual";
 import { finish } from "../maths/work";

@@ -133,7 +133,7 @@ export class Floor {
           now.push(x1, y1);
         }
         const profile = machine.machine;
-        if (profile.kind !== "knife-cutter") return json(lines);
+        if (!("bladeOffsetMm" in profile)) return json(lines);
         let facing = 0;
         return json(
           lines.map((line) => {

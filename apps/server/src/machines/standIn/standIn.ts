@@ -1,14 +1,14 @@
 import {
+  drive,
   asBuilt,
   burnedBetween,
   CodeFilter,
   Controller,
   ENQUIRY,
-  finish,
   GcodeReader,
   HpglReader,
   PAUSE,
-  printerMoves,
+  machineKindOf,
   ProgramError,
   SILENCE_MS,
   STOP,
@@ -19,7 +19,6 @@ import {
   type Move,
 } from "@hardline/core";
 import { createServer, type Server, type Socket } from "node:net";
-import { decodedBits } from "./decodedBits";
 import { NO_FAULTS, type Faults } from "./faults";
 import { Journal, type Stretch } from "./journal";
 import { eyeSees, type PrintedSheet } from "./printedSheet";
@@ -34,6 +33,9 @@ const LONGEST_LINE = 4 << 20;
 type Mode = "idle" | "going" | "held" | "quiet" | "stopped" | "jammed" | "done";
 
 /** A move that is made, or a line that moves nothing; `asks`: answers that are wished once it is done. */
+/** Programs that a cutter takes. */
+const PLOT = "application/vnd.hp-hpgl";
+
 interface Making extends Made {
   readonly asks: number;
 }
@@ -163,8 +165,8 @@ export class StandIn {
       [x, y],
     );
     const { travelMmPerS } = this.machine;
-    const knife = this.machine.kind === "knife-cutter" ? this.machine : { cutMmPerS: 1, liftMs: 0 };
-    this.hpgl = new HpglReader({ travelMmPerS, cutMmPerS: knife.cutMmPerS, liftMs: knife.liftMs });
+    const { cutMmPerS, liftMs } = { cutMmPerS: 1, liftMs: 0, ...this.machine };
+    this.hpgl = new HpglReader({ travelMmPerS, cutMmPerS, liftMs });
     [this.lines, this.made, this.settling, this.wayMade, this.ends] = [[], [], [], 0, false];
     this.movesOf.clear();
     this.taken = this.executed;
@@ -335,12 +337,12 @@ export class StandIn {
 
   /** A film printer's picture: all of it at once. Swaths that were printed already are not printed again. */
   private async print(bytes: Buffer): Promise<void> {
-    if (this.machine.kind !== "film-printer") return this.say("refused what is no program");
+    const kind = machineKindOf(this.machine);
+    if (kind.program.sent !== "whole") return this.say("refused what is no program");
     const { job } = this;
-    const found = await decodedBits(bytes).catch(() => null);
-    if (!found) return this.say("refused what is no 1-bit TIFF");
+    const moves = await drive(kind.moves(bytes, this.machine)).catch(() => null);
+    if (!moves) return this.say("refused what is no 1-bit TIFF");
     if (this.mode !== "going" || job !== this.job) return; // it was stopped while that was read
-    const moves = finish(printerMoves(found.bits, found.dotsPerInch, this.machine));
     const { x: from, left } = this.stands;
     for (let k = 0; k < moves.count; k++) {
       const known = this.movesOf.get(moves.line[k]) ?? { count: 0, first: Infinity };
@@ -408,7 +410,7 @@ export class StandIn {
 
   /** @param line  0 where it only says again what stands */
   private make(text: string, line: number): void {
-    if (this.machine.kind === "knife-cutter") {
+    if (machineKindOf(this.machine).program.mediaType === PLOT) {
       const { moves, asks } = this.hpgl.read(text, line);
       if (moves.length > 0)
         this.movesOf.set(line, {

@@ -3,6 +3,7 @@ import {
   drive,
   isWished,
   longFingerprint,
+  machineKindOf,
   markPlaces,
   marksOf,
   passNames,
@@ -66,13 +67,12 @@ export class ProgramMaker implements Maker {
       void this.runs.set(id, { progress }).catch(() => {});
     };
     const { machine } = await this.machines.get(run.machine_key);
+    const kind = machineKindOf(machine);
     const { job, marks } = run.sheet_id
       ? await this.ofSheet(run, runner, machine, told, signal)
       : { job: await this.ofRoute(run, runner, told, signal), marks: null };
     const wish =
-      machine.kind === "film-printer" && !run.wish.passes
-        ? { ...run.wish, passes: passNames(job).slice(0, 1) }
-        : run.wish;
+      kind.onePlate && !run.wish.passes ? { ...run.wish, passes: passNames(job).slice(0, 1) } : run.wish;
     const plan = await drive(planRun(job, machine, wish), {
       ...{ signal, pause: nextTurn },
       progress: (share) => told(0.6 + 0.35 * share, "plan"),
@@ -80,7 +80,7 @@ export class ProgramMaker implements Maker {
     const { program, passes, ...measured } = plan;
     const sha256 = await this.blobs.put(program.bytes, program.mediaType);
     const bitmap =
-      machine.kind === "bed-laser" && job.bitmaps.length === 1 && isWished(wish, job.bitmaps[0].name)
+      kind.takes.rows && job.bitmaps.length === 1 && isWished(wish, job.bitmaps[0].name)
         ? job.bitmaps[0]
         : null;
     let bitmapSha: string | null = null;
@@ -88,7 +88,7 @@ export class ProgramMaker implements Maker {
       const png = await drive(writeBitsPng(bitmap.bits, bitmap.dotsPerInch), { pause: nextTurn, signal });
       bitmapSha = await this.blobs.put(png, "image/png");
     }
-    const lines = program.extension === "tif" ? program.passes[0].lines[1] : countLines(program.bytes);
+    const lines = kind.program.sent === "whole" ? program.passes[0].lines[1] : countLines(program.bytes);
     const view: RunPlanView = {
       ...measured,
       passes: program.passes.map((p, k) => ({
@@ -163,7 +163,7 @@ export class ProgramMaker implements Maker {
       pause: nextTurn,
       signal,
     });
-    const entry = machine.kind === "knife-cutter" ? marksOf(body) : null;
+    const entry = machineKindOf(machine).marks ? marksOf(body) : null;
     const { widthMm, heightMm } = body.stock;
     return { job, marks: entry ? { entry, places: markPlaces(entry, body.stock), widthMm, heightMm } : null };
   }

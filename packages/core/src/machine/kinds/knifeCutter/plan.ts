@@ -1,15 +1,17 @@
 import { strToU8 } from "fflate";
-import { portion, type Work } from "../maths/work";
-import { flattened } from "../path/flatten";
-import { boxWith } from "../path/pathSet";
-import { goneOn, holderPath } from "./blade";
-import { movesOfHpgl } from "./hpgl";
-import { passName, runOrder, type Job } from "./job";
-import { checkReach } from "./laserPlan";
-import { reachable, type KnifeCutter } from "./machine";
-import { ordered } from "./order";
-import { plainText, ProgramText, type MachineProgram, type ProgramPass } from "./program";
-import { isWished, type RunWish } from "./wish";
+import { portion, type Work } from "../../../maths/work";
+import { flattened } from "../../../path/flatten";
+import { boxWith } from "../../../path/pathSet";
+import { goneOn } from "../../../path/goneOn";
+import { holderPath } from "../../blade";
+import { movesOfHpgl } from "../../hpgl";
+import { passName, runOrder, type Job } from "../../job";
+import { reachable } from "../../profile";
+import { checkReach } from "../../reach";
+import { type KnifeCutter } from "./profile";
+import { ordered } from "../../order";
+import { plainText, ProgramText, type MachineProgram, type OnBed, type ProgramPass } from "../../program";
+import { isWished, type RunWish } from "../../wish";
 
 /** Curves become straight pieces that stay this near to them, in mm. */
 const FLAT_MM = 0.002;
@@ -17,9 +19,6 @@ const FLAT_MM = 0.002;
 export const UNITS = 1000;
 /** Plotter units to a millimetre. */
 const PLOTTER = 40;
-
-/** How a sheet of a job lies on the bed: where a place of the job, in mm, comes to be on the bed, both y down. */
-export type OnBed = (x: number, y: number) => readonly [number, number];
 
 /**
  * A job as HP-GL for a cutter whose blade trails behind its holder: the holder goes ahead of the line by the blade's offset,

@@ -2,9 +2,9 @@ import { finish } from "../maths/work";
 import { seeded } from "../maths/seeded";
 import { BurnedDots, burnedLines } from "./burned";
 import { Controller, type Made } from "./controller";
-import { MoveList, type Move } from "./moves";
-import { placeAfter, secondsOf } from "./motion";
-import { moveAt, secondsIn, shareOf, timelineOf } from "./timeline";
+import { MoveList, type Move } from "../machine/moves";
+import { placeAfter, secondsOf } from "../machine/motion";
+import { moveAt, secondsIn, shareOf, timelineOf } from "../machine/timeline";
 
 const motion = { accelMmPerS2: 2000, cornerMm: 0.02 };
 const move = (x: number, y: number, power = 0, speed = 100, pause = 0): Move => ({

@@ -1,14 +1,16 @@
-import { MM_PER_INCH } from "../maths/units";
-import { portion, type Work } from "../maths/work";
-import { encodeGroup4 } from "../format/fax";
-import { writeBitsTiff } from "../format/tiff";
-import { type Job } from "./job";
-import { MachineError, reachable, type FilmPrinter } from "./machine";
-import { MoveList, type Moves } from "./moves";
-import { decimal, type MachineProgram } from "./program";
-import { stretchesOf } from "./rows";
-import { isWished, type RunWish } from "./wish";
-import { type Bits } from "../raster/types";
+import { MM_PER_INCH } from "../../../maths/units";
+import { portion, type Work } from "../../../maths/work";
+import { encodeGroup4 } from "../../../format/fax";
+import { writeBitsTiff } from "../../../format/tiff";
+import { type Job } from "../../job";
+import { MachineError } from "../../error";
+import { reachable } from "../../profile";
+import { type FilmPrinter } from "./profile";
+import { MoveList, type Moves } from "../../moves";
+import { decimal, type MachineProgram } from "../../program";
+import { stretchesOf } from "../../rows";
+import { isWished, type RunWish } from "../../wish";
+import { type Bits } from "../../../raster/types";
 
 /**
  * A film as a film printer takes it: a 1-bit TIFF, whose dots are the machine's own. One plate at a time.
@@ -43,7 +45,8 @@ export function* planPrinter(job: Job, machine: FilmPrinter, wish: RunWish): Wor
 /** How the head of a film printer goes over dots: a swath after another, from its first mark to its last, there and back. */
 export function* printerMoves(bits: Bits, dotsPerInch: number, machine: FilmPrinter): Work<Moves> {
   const dot = MM_PER_INCH / dotsPerInch;
-  const { x: left } = reachable(machine);
+  const { x: left, y: inset } = reachable(machine);
+  const upper = machine.bed.heightMm - inset;
   const moves = new MoveList(0, 0);
   moves.beginPass("film");
   const { swathDots, printMmPerS, accelMmPerS2, travelMmPerS } = machine;
@@ -62,7 +65,7 @@ export function* printerMoves(bits: Bits, dotsPerInch: number, machine: FilmPrin
     if (to <= from) continue;
     const [a, b] = back ? [to, from] : [from, to];
     const way = back ? -1 : 1;
-    const y = -(top + swathDots / 2) * dot;
+    const y = upper - (top + swathDots / 2) * dot;
     const go = (x: number, power: number, speed: number) =>
       moves.add({ x, y, power, speed, pause: 0, line: swath + 1 });
     go(left + a * dot - way * runUp, 0, travelMmPerS);

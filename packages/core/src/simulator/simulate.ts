@@ -1,8 +1,8 @@
 import { type Work } from "../maths/work";
 import { BurnedDots, burnedLines, type DotGrid } from "./burned";
 import { Controller, type Burned, type ControllerMachine } from "./controller";
-import { type Machine } from "./machine";
-import { type Moves } from "./moves";
+import { type Machine } from "../machine/machine";
+import { type Moves } from "../machine/moves";
 
 /**
  * What a simulated machine is besides what is said of it, as real ones are: a little slower to speed up, a moment to come to

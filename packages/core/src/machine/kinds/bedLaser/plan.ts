@@ -1,28 +1,25 @@
 import { strToU8 } from "fflate";
-import { MM_PER_INCH } from "../maths/units";
-import { portion, type Work } from "../maths/work";
-import { flattened } from "../path/flatten";
-import { boxWith, type PathSet } from "../path/pathSet";
-import { GcodeReader, movesOfGcode } from "./gcode";
-import { passName, runOrder, type Job } from "./job";
-import { MachineError, reachable, type BedLaser } from "./machine";
-import { runUpOf } from "./motion";
-import { ordered } from "./order";
-import { decimal, plainText, ProgramText, type MachineProgram, type ProgramPass } from "./program";
-import { stretchesOf } from "./rows";
-import { isWished, type RunWish } from "./wish";
-import { FULL_POWER } from "./words";
+import { MM_PER_INCH } from "../../../maths/units";
+import { portion, type Work } from "../../../maths/work";
+import { flattened } from "../../../path/flatten";
+import { boxWith, type PathSet } from "../../../path/pathSet";
+import { GcodeReader, movesOfGcode } from "../../gcode";
+import { passName, runOrder, type Job } from "../../job";
+import { MachineError } from "../../error";
+import { reachable } from "../../profile";
+import { checkReach } from "../../reach";
+import { type BedLaser } from "./profile";
+import { runUpOf } from "../../motion";
+import { ordered } from "../../order";
+import { decimal, plainText, ProgramText, type MachineProgram, type ProgramPass } from "../../program";
+import { stretchesOf } from "../../rows";
+import { isWished, type RunWish } from "../../wish";
+import { FULL_POWER } from "../../words";
 
 /** Curves become straight pieces that stay this near to them, in mm. */
 const FLAT_MM = 0.002;
 /** Blank stretches from this length on are crossed at travel speed. */
 const BLANK_MM = 3;
-
-/** Names that dots and lines of a job may be run by, in their order. */
-export const passNames = (job: Job): string[] => [
-  ...job.bitmaps.map((b) => b.name),
-  ...runOrder(job.sets).map(passName),
-];
 
 /**
  * A job as G-code for a bed laser: marks first, row by row, then the lines. A row is run from its first mark to its last, at
@@ -113,30 +110,6 @@ function checkPitch(dotsPerInch: number, { dotsPerInch: has, name }: BedLaser): 
     `${decimal(dotsPerInch)} dots per inch`,
     `${name} runs ${has.map(decimal).join(", ")}: set one of them under Size`,
   );
-}
-
-/** Everything that the head does lies within what it reaches. */
-export function checkReach(
-  x: Float64Array,
-  y: Float64Array,
-  machine: Pick<BedLaser, "bed" | "margins" | "name">,
-): void {
-  const reach = reachable(machine);
-  const [bottom, top] = [machine.bed.heightMm - reach.y - reach.height, machine.bed.heightMm - reach.y];
-  for (let k = 0; k < x.length; k++) {
-    if (x[k] === 0 && y[k] === 0) continue; // where the head rests
-    const beyond =
-      x[k] < reach.x - 1e-6 ||
-      x[k] > reach.x + reach.width + 1e-6 ||
-      y[k] < bottom - 1e-6 ||
-      y[k] > top + 1e-6;
-    if (beyond)
-      throw new MachineError(
-        "A place that the head would have to reach",
-        `${decimal(x[k])}, ${decimal(machine.bed.heightMm - y[k])} mm`,
-        `${machine.name} reaches ${decimal(reach.x)} to ${decimal(reach.x + reach.width)} mm across and ${decimal(reach.y)} to ${decimal(reach.y + reach.height)} mm down, run-up of the head included`,
-      );
-  }
 }
 
 function linesOf(set: PathSet, place: Place) {

@@ -1,5 +1,5 @@
-import { cornerSpeed, entrySpeed, placeAfter, secondsOf, type Motion } from "./motion";
-import { type Move } from "./moves";
+import { cornerSpeed, entrySpeed, placeAfter, secondsOf, type Motion } from "../machine/motion";
+import { type Move } from "../machine/moves";
 
 /** A stretch of a move along which the beam was on, or the knife down: places in mm of the machine, y up. */
 export interface Burned {
