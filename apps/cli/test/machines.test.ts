@@ -26,6 +26,7 @@ test("an example sheet of engraved tags: placed, cut and dotted as its readings 
     "readings.json",
     "sheet-1.bitmap.png",
     "sheet-1.cut.dxf",
+    "sheet-1.cut.pdf",
     "sheet-1.cut.plt",
     "sheet-1.cut.svg",
   ]);

@@ -277,6 +277,7 @@ test("a sheet of printed stickers: its marks are read askew, and the blade follo
     "sheet-1.cut.svg",
     "sheet-1.cut.dxf",
     "sheet-1.cut.plt",
+    "sheet-1.cut.pdf",
     "readings.json",
   ]);
   const done = await sent("knife-cutter", {}, { sheetId: sheet.id, sheet: 1 });

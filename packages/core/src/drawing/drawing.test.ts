@@ -94,7 +94,7 @@ const shifted = ({ knots, closed }: KnotPath, x: number, y: number): KnotPath =>
 });
 
 test("HP-GL is in whole plotter units, y upwards, and goes on past the beginning by the overcut", () => {
-  const plot = text(writeHpgl([cut, { ...cut, name: "two" }], box, 0));
+  const plot = text(writeHpgl([cut, { ...cut, name: "two" }], box));
   expect(plot.startsWith("IN;\nSP1;\nPU")).toBe(true);
   expect(plot).toContain("SP2;");
   const strokes = [...plot.matchAll(/PU([-\d]+),([-\d]+);\nPD([-\d,]+);/g)].slice(0, 3);
@@ -104,7 +104,9 @@ test("HP-GL is in whole plotter units, y upwards, and goes on past the beginning
   expect(strokes[1].slice(1, 3).map(Number)).toEqual([unit(5 - box.x), unit(box.y + box.height - 8)]);
   expect(square.slice(0, 2)).toEqual([unit(16.1111 - box.x), unit(box.y + box.height - 8)]);
   expect(square.slice(-2)).toEqual(strokes[1].slice(1, 3).map(Number));
-  const over = [...text(writeHpgl([cut], box, 2)).matchAll(/PD([-\d,]+);/g)][1][1].split(",").map(Number);
+  const over = [...text(writeHpgl([{ ...cut, overcutMm: 2 }], box)).matchAll(/PD([-\d,]+);/g)][1][1]
+    .split(",")
+    .map(Number);
   expect(over.slice(-2)).toEqual([unit(7 - box.x), unit(box.y + box.height - 8)]);
 });
 

@@ -11,16 +11,16 @@ const FLAT_MM = PLOTTER_MM / 2;
 
 /**
  * A plot in HP-GL: a pen a set, pen up to where a path begins, pen down along it. Whole units of 0.025 mm, y upwards; the lower
- * left of a box is the origin.
+ * left of a box is the origin. Closed paths go on past their beginning by their overcut.
  *
- * @param overcutMm  how far a closed path goes on past its beginning, so that a blade that lags closes it
  * @see Hewlett-Packard, "The HP-GL/2 and HP RTL Reference Guide", 1997: IN, SP, PU, PD
  */
-export function writeHpgl(sets: readonly PathSet[], box: Rect, overcutMm = 0): Uint8Array {
+export function writeHpgl(sets: readonly PathSet[], box: Rect): Uint8Array {
   const at = (x: number, y: number): string =>
     `${Math.round((x - box.x) / PLOTTER_MM)},${Math.round((box.y + box.height - y) / PLOTTER_MM)}`;
   const out = ["IN;"];
   sets.forEach((set, pen) => {
+    const { overcutMm = 0 } = set;
     out.push(`SP${pen + 1};`);
     for (const { points, closed } of flattened(set, FLAT_MM)) {
       const line = closed && overcutMm > 0 ? goneOn(points, overcutMm) : points;

@@ -30,6 +30,8 @@ export interface PathSet {
   readonly ground?: number;
   /** How a machine is to run it. */
   readonly pass?: Pass;
+  /** How far a closed path goes on past its beginning, in mm, so that a blade that lags behind closes it. */
+  readonly overcutMm?: number;
   /** Of lines along the middle of strokes: how wide each stroke is. */
   readonly widthsMm?: Float64Array;
   /** x, y of every point, path after path. */
@@ -47,7 +49,7 @@ export interface KnotPath {
 
 /** Packs paths given by their knots, in millimetres. A path of a single knot is left out. */
 export function pathSetOf(
-  look: Pick<PathSet, "name" | "use" | "colour" | "pass">,
+  look: Pick<PathSet, "name" | "use" | "colour" | "pass" | "overcutMm">,
   paths: readonly KnotPath[],
 ): PathSet {
   const given = paths.filter((p) => p.knots.length > 1);

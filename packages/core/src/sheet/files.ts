@@ -1,10 +1,8 @@
 import { strToU8 } from "fflate";
-import { writeDxf } from "../format/dxf";
-import { writeHpgl } from "../format/hpgl";
+import { pathFiles } from "../format/pathFormats";
 import { packedPlanes } from "../format/pack";
 import { writeBitsPng } from "../format/png";
 import { writeSheetPdf, type SheetPicture, type Showing } from "../format/sheetPdf";
-import { writePathsSvg } from "../format/svg";
 import { type Check } from "../inspect/check";
 import { type DeliveredFile, type Doing } from "../stage/stage";
 import { type Placing } from "./arrangement";
@@ -61,14 +59,7 @@ export async function* sheetFiles(sheets: ArrangedSheets, doing: Doing): AsyncIt
     }
     if (job.sets.length > 0) {
       const box = { x: 0, y: 0, width: widthMm, height: heightMm };
-      const svg = writePathsSvg(job.sets, widthMm, heightMm);
-      yield { name: `${stem}.cut.svg`, mediaType: "image/svg+xml", bytes: svg };
-      yield { name: `${stem}.cut.dxf`, mediaType: "image/vnd.dxf", bytes: writeDxf(job.sets, box) };
-      yield {
-        name: `${stem}.cut.plt`,
-        mediaType: "application/vnd.hp-hpgl",
-        bytes: writeHpgl(job.sets, box),
-      };
+      yield* pathFiles(`${stem}.cut`, job.sets, box);
     }
   }
   yield { name: "readings.json", mediaType: "application/json", bytes: readingsOf(sheets, count) };

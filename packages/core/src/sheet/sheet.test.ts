@@ -220,7 +220,7 @@ describe("files of sheets", () => {
     const last = found.sheets;
     expect(Object.keys(files)).toEqual([
       ...Array.from({ length: last }, (_, k) =>
-        ["pdf", "bitmap.png", "cut.svg", "cut.dxf", "cut.plt"].map((e) => `sheet-${k + 1}.${e}`),
+        ["pdf", "bitmap.png", "cut.svg", "cut.dxf", "cut.plt", "cut.pdf"].map((e) => `sheet-${k + 1}.${e}`),
       ).flat(),
       "readings.json",
     ]);
@@ -232,6 +232,32 @@ describe("files of sheets", () => {
       expect(Math.abs((xMm - 10) * 10 - Math.round((xMm - 10) * 10))).toBeLessThan(0.01);
       expect(Math.hypot(xMm - 12, yMm - 12)).toBeGreaterThan(10 + 3);
     }
+  });
+
+  test("a sheet's plot goes on past each line's beginning as far as the piece's own plot does", async () => {
+    const square = [{ knots: rectangleKnots(0, 0, 10, 10), closed: true }];
+    const plotted = async (overcutMm: number): Promise<string> => {
+      const set = pathSetOf({ name: "cut", use: "through", colour: 0, overcutMm }, square);
+      const piece = { ...round, sets: [set], bitmap: null, print: null };
+      const settings = readSheetBody({ stock: { widthMm: 100, heightMm: 50 } });
+      const found = finish(arrange([piece], [1], settings));
+      const sheets = sheetsOf("one", [piece], [1], settings, found);
+      for await (const { name, bytes } of sheetFiles(sheets, (work) => drive(work)))
+        if (name.endsWith(".plt")) return new TextDecoder().decode(bytes);
+      return "none";
+    };
+    const line = (plot: string) => /PU([-\d]+),([-\d]+);\nPD([-\d,]+);/.exec(plot)!.slice(1);
+    const [x, y, down] = line(await plotted(2));
+    const places = down.split(",").map(Number);
+    const end = places.slice(-2);
+    expect(places.slice(-4, -2)).toEqual([Number(x), Number(y)]);
+    // 2 mm are 80 units further along the first side.
+    expect(Math.abs(end[0] - Number(x)) + Math.abs(end[1] - Number(y))).toBe(80);
+    expect(
+      line(await plotted(0))[2]
+        .split(",")
+        .slice(-2),
+    ).toEqual([x, y]);
   });
 
   test("rows of rectangles share their lines: a third as many sides for many, none twice", () => {

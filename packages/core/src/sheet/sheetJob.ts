@@ -36,7 +36,7 @@ export function* sheetJob(
   const groups = new Map<string, PathSet[]>();
   for (const at of placings)
     for (const set of pieces[at.piece].sets) {
-      const key = `${set.use} ${set.pass?.name ?? set.name}`;
+      const key = `${set.use} ${set.overcutMm ?? 0} ${set.pass?.name ?? set.name}`;
       groups.set(key, [...(groups.get(key) ?? []), movedSet(set, pieces[at.piece], at)]);
     }
   yield 0.9;

@@ -66,8 +66,10 @@ export const cutLine = defineStage({
       sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
     }
     const { gaps, tabAt } = cut;
-    const edited = yield* withEdits(sets, settings.edits, picture);
-    return { kind: "paths", finish, frame, ...edited, cut: { gaps, tabAt, art: picture.colour } };
+    const { sets: edited, missed } = yield* withEdits(sets, settings.edits, picture);
+    const { overcutMm } = settings;
+    const run = edited.map((set) => (overcutMm > 0 && set.use !== "print" ? { ...set, overcutMm } : set));
+    return { kind: "paths", finish, frame, sets: run, missed, cut: { gaps, tabAt, art: picture.colour } };
   },
   *inspect({ sets, finish, frame, cut, missed }, _taken, settings, limits) {
     const [set] = sets;

@@ -1,12 +1,10 @@
 import { numberOf } from "../../colour/oklab";
 import { FLAT_MM } from "../../cutLine/base";
 import { printOf, type Under } from "../../cutLine/print";
-import { writeDxf } from "../../format/dxf";
-import { writeHpgl } from "../../format/hpgl";
+import { pathFiles } from "../../format/pathFormats";
 import { packedPlanes } from "../../format/pack";
 import { writePathsPdf } from "../../format/pathsPdf";
 import { writeRgbaPng } from "../../format/png";
-import { writePathsSvg } from "../../format/svg";
 import { ringsOf } from "../../path/flatten";
 import { boxWith } from "../../path/pathSet";
 import { type Paths } from "../../result/result";
@@ -16,16 +14,12 @@ import { type CutLineSettings } from "./settings";
 /** The cut line in open formats, and, when it is wished, the picture cut to it. */
 export async function* cutFiles(
   { sets, finish, cut }: Paths,
-  { overcutMm, print }: CutLineSettings,
+  { print }: CutLineSettings,
   doing: Doing,
 ): AsyncIterable<DeliveredFile> {
   const run = sets.filter((s) => s.use !== "print");
   const box = boxWith(sets, finish.widthMm, finish.heightMm);
-  const svg = writePathsSvg(run, box.width, box.height, box.x, box.y);
-  yield { name: "cut.svg", mediaType: "image/svg+xml", bytes: svg };
-  yield { name: "cut.dxf", mediaType: "image/vnd.dxf", bytes: writeDxf(run, box) };
-  yield { name: "cut.plt", mediaType: "application/vnd.hp-hpgl", bytes: writeHpgl(run, box, overcutMm) };
-  yield { name: "cut.pdf", mediaType: "application/pdf", bytes: await writePathsPdf(run, box) };
+  yield* pathFiles("cut", run, box);
   const edge = sets.find((s) => s.use === "print");
   if (!print || !edge || !cut || edge.closed.length === 0) return;
   const under: Under =

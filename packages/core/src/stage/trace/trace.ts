@@ -1,8 +1,7 @@
 import { numberOf } from "../../colour/oklab";
 import { editsTurned } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
-import { writeDxf } from "../../format/dxf";
-import { writePathsSvg } from "../../format/svg";
+import { pathFiles } from "../../format/pathFormats";
 import { figure } from "../../inspect/check";
 import { checkFrame } from "../../inspect/frame";
 import { checkDropped } from "../../inspect/paths/dropped";
@@ -77,17 +76,11 @@ export const trace = defineStage({
   },
   delivers: "traced outlines",
   async *files({ sets, finish }) {
-    const { widthMm, heightMm } = finish;
-    const svg = (of: readonly PathSet[]) => writePathsSvg(of, widthMm, heightMm);
-    yield { name: "trace.svg", mediaType: "image/svg+xml", bytes: svg(sets) };
+    const box = boxWith(sets, finish.widthMm, finish.heightMm);
+    yield* pathFiles("trace", sets, box);
     if (sets.length < 2 && !sets[0].pass) return;
     // Each pass alone as well, so that it can be run again.
-    const box = boxWith(sets, widthMm, heightMm);
-    for (const set of sets) {
-      const name = `trace-${fileName(set.pass?.name ?? set.name)}`;
-      yield { name: `${name}.svg`, mediaType: "image/svg+xml", bytes: svg([set]) };
-      yield { name: `${name}.dxf`, mediaType: "image/vnd.dxf", bytes: writeDxf([set], box) };
-    }
+    for (const set of sets) yield* pathFiles(`trace-${fileName(set.pass?.name ?? set.name)}`, [set], box);
   },
   summary: ({ from, threshold, toleranceMm, smallestMm2, tones, centreMm }) =>
     [

@@ -158,13 +158,11 @@ test("a tone is run as a pass of its own: by name, kind, power and speed, in its
     ["tone-1", "fill", 80],
   ]);
   const files = await deliveredBy("trace", result, { tones: 2, passes });
-  expect(Object.keys(files)).toEqual([
-    "trace.svg",
-    "trace-shadow.svg",
-    "trace-shadow.dxf",
-    "trace-Deep-lines.svg",
-    "trace-Deep-lines.dxf",
-  ]);
+  expect(Object.keys(files)).toEqual(
+    ["trace", "trace-shadow", "trace-Deep-lines"].flatMap((name) =>
+      ["svg", "dxf", "plt", "pdf"].map((extension) => `${name}.${extension}`),
+    ),
+  );
   const shadow = readSvgDrawing(new TextDecoder().decode(files["trace-shadow.svg"]));
   expect(shadow.sets).toMatchObject([{ name: "tone-2", use: "score", pass: { power: 12.5, speed: 300 } }]);
   expect(() => trace({ passes: [{ set: "tone-1", name: "../up" }] })).toThrow(/letters, digits/);
