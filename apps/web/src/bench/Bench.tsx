@@ -25,9 +25,9 @@ import { useTools } from "./useTools";
 
 /** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
 export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView }) {
-  const { keeper, route, view: saved, state, theirs } = useKeeper(view);
+  const { keeper, value: route, view: saved, state, theirs } = useKeeper(view);
   const [open, setOpen] = useState<Row>(() => rowOf(lastOf(route)));
-  const spread = useSpread(() => keeper.get().route);
+  const spread = useSpread(() => keeper.get().value);
   const [keysShown, setKeysShown] = useState(false);
   const [placesOf, setPlacesOf] = useState<string | null>(null);
   const { artwork } = ticket;
@@ -123,8 +123,8 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         setPlaces={(check) => setPlacesOf(check?.id ?? null)}
         stale={stale}
         fly={(at) => finish && table.fly(at, finish)}
-        repair={(stage, change) => keeper.change(withSettings(keeper.get().route, stage, change))}
-        setLimits={(checks) => keeper.change({ ...keeper.get().route, checks })}
+        repair={(stage, change) => keeper.change(withSettings(keeper.get().value, stage, change))}
+        setLimits={(checks) => keeper.change({ ...keeper.get().value, checks })}
         handOver={() => {
           setOpen(rowOf("handOver"));
           void handOvers.make();

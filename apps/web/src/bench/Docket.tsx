@@ -19,7 +19,7 @@ import { type BenchScene } from "../stages/face";
 import { ROWS, type Row } from "../stages/faces";
 import css from "./Docket.module.css";
 import { MaterialPicker } from "./MaterialPicker";
-import { type Kept } from "./RouteKeeper";
+import { SaveWords } from "../shared/keeper/SaveWords";
 import { RouteTabs } from "./RouteTabs";
 import { StageRow } from "./StageRow";
 import { TicketDialog } from "./TicketDialog";
@@ -54,7 +54,7 @@ export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
         <div className={css.ticket}>
           <div className={css.line}>
             <span className={`mono ${css.number}`}>{ticket.number}</span>
-            <SaveState state={state} reason={keeper.get().reason} revision={saved.revision} />
+            <SaveWords state={state} reason={keeper.get().reason} saved={`saved, r${saved.revision}`} />
             <FindingsStamp checks={inspected?.of === route ? found!.checks : null} />
           </div>
           <button
@@ -162,21 +162,6 @@ function wordsOf({ stage, face }: Row, scene: BenchScene): string {
   if (face.words) return face.words(scene);
   const settings = stage && settingsOf(scene.route, stage);
   return settings ? stageById(stage).summary(settings) : "not on this route";
-}
-
-function SaveState({ state, reason, revision }: Pick<Kept, "state" | "reason"> & { revision: number }) {
-  const words = {
-    saved: `saved, r${revision}`,
-    saving: "saving …",
-    offline: "not saved, server away",
-    refused: "not saved, refused",
-    conflict: "changed elsewhere",
-  }[state];
-  return (
-    <span className={`${css.save} ${css[state]}`} role="status" title={reason ?? undefined}>
-      {words}
-    </span>
-  );
 }
 
 function FindingsStamp({ checks }: { checks: readonly Check[] | null }) {

@@ -12,7 +12,7 @@ export function MaterialPicker({ route, keeper }: { route: Route; keeper: RouteK
   const differs = material ? deviationsFrom(route, material) : [];
   const choose = (key: string | null) => {
     (document.activeElement as HTMLElement | null)?.blur(); // so that keys are the bench's again
-    const now = keeper.get().route;
+    const now = keeper.get().value;
     const chosen = materials.find((m) => m.key === key);
     try {
       if (chosen) keeper.change(routeFor(now, chosen));
@@ -66,7 +66,7 @@ export function MaterialPicker({ route, keeper }: { route: Route; keeper: RouteK
           {differs.some((d) => d.what === "pattern") && (
             <button
               type="button"
-              onClick={() => keeper.change(withPattern(keeper.get().route, material!))}
+              onClick={() => keeper.change(withPattern(keeper.get().value, material!))}
               title={`${material!.pattern}, as ${material!.name} prefers it`}
             >
               Take its pattern

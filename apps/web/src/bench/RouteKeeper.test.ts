@@ -1,7 +1,8 @@
 import { type RouteView } from "@hardline/contract";
 import { readRoute, settingsOf, withSettings, type Route } from "@hardline/core";
 import { Offline, Refusal } from "../api/client";
-import { RouteKeeper, type Shelf } from "./RouteKeeper";
+import { type Shelf } from "../shared/keeper/Keeper";
+import { RouteKeeper } from "./RouteKeeper";
 
 const START = readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "tone" }] });
 const withBlack = (value: number): Route => withSettings(START, "tone", { black: value });
@@ -72,7 +73,7 @@ test("a change shows at once and is saved when the hand rests; a drag is one rev
     keeper.change(withBlack(i / 100));
     await jest.advanceTimersByTimeAsync(16);
   }
-  expect(blackOf(keeper.get().route)).toBe(0.2);
+  expect(blackOf(keeper.get().value)).toBe(0.2);
   expect(keeper.get().state).toBe("saving");
   expect(server.saves).toBe(0);
   await rest();
@@ -99,7 +100,7 @@ test("undo first saves what is unsaved, so that it undoes the last thing done", 
   const keeper = new RouteKeeper(server.current, server, shelf());
   keeper.change(withBlack(0.4));
   await keeper.undo();
-  expect([server.saves, blackOf(keeper.get().route), keeper.get().state]).toEqual([1, 0, "saved"]);
+  expect([server.saves, blackOf(keeper.get().value), keeper.get().state]).toEqual([1, 0, "saved"]);
 });
 
 /** Answers only after a while, as over a slow line. */
@@ -132,10 +133,10 @@ test("an edit during an undo stays, and is saved after it", async () => {
   const undone = keeper.undo();
   await rest(100);
   keeper.change(withBlack(0.7));
-  expect(blackOf(keeper.get().route)).toBe(0.7);
+  expect(blackOf(keeper.get().value)).toBe(0.7);
   await rest(3000);
   await undone;
-  expect([keeper.get().state, blackOf(keeper.get().route), blackOf(server.current.route)]).toEqual([
+  expect([keeper.get().state, blackOf(keeper.get().value), blackOf(server.current.route)]).toEqual([
     "saved",
     0.7,
     0.7,
@@ -155,13 +156,13 @@ test("an undo whose answer was lost is looked up, neither done twice nor taken f
   await keeper.undo();
   expect(keeper.get().state).toBe("offline");
   await rest(4000);
-  expect([keeper.get().state, blackOf(keeper.get().route), server.current.version]).toEqual(["saved", 0, 3]);
+  expect([keeper.get().state, blackOf(keeper.get().value), server.current.version]).toEqual(["saved", 0, 3]);
 });
 
 test("a full shelf is no hindrance, and gives back nothing older", async () => {
   const server = new FakeServer();
   const own = shelf();
-  own.items.set("hardline.unsaved.7", "old");
+  own.items.set("hardline.unsaved.route.7", "old");
   const keeper = new RouteKeeper(server.current, server, {
     ...own,
     setItem: () => {
@@ -169,7 +170,7 @@ test("a full shelf is no hindrance, and gives back nothing older", async () => {
     },
   });
   keeper.change(withBlack(0.2));
-  expect(blackOf(keeper.get().route)).toBe(0.2);
+  expect(blackOf(keeper.get().value)).toBe(0.2);
   await rest();
   expect([keeper.get().state, blackOf(server.current.route), own.items.size]).toEqual(["saved", 0.2, 0]);
 });
@@ -212,7 +213,7 @@ test("with the server away the change is kept, on the shelf too, and sent when i
   server.cut = true;
   keeper.change(withBlack(0.2));
   await rest();
-  expect([keeper.get().state, blackOf(keeper.get().route), own.items.size]).toEqual(["offline", 0.2, 1]);
+  expect([keeper.get().state, blackOf(keeper.get().value), own.items.size]).toEqual(["offline", 0.2, 1]);
   server.cut = false;
   await rest(4000);
   expect([keeper.get().state, blackOf(server.current.route), own.items.size]).toEqual(["saved", 0.2, 0]);
@@ -228,7 +229,7 @@ test("a window closed while the server was away finds its change again", async (
   await rest(1);
   server.cut = false;
   const second = new RouteKeeper(server.current, server, own);
-  expect(blackOf(second.get().route)).toBe(0.25);
+  expect(blackOf(second.get().value)).toBe(0.25);
   await rest();
   expect(blackOf(server.current.route)).toBe(0.25);
   expect(own.items.size).toBe(0);
@@ -242,7 +243,7 @@ describe("when somebody else changed the route", () => {
     keeper.change(withBlack(0.1));
     await rest();
     expect(keeper.get()).toMatchObject({ state: "conflict", theirs: { version: 2 } });
-    expect(blackOf(keeper.get().route)).toBe(0.1);
+    expect(blackOf(keeper.get().value)).toBe(0.1);
     expect(blackOf(server.current.route)).toBe(0.9);
     return { server, keeper };
   };
@@ -260,7 +261,7 @@ describe("when somebody else changed the route", () => {
   test("taking theirs shows it", async () => {
     const { server, keeper } = await conflict();
     keeper.takeTheirs();
-    expect([blackOf(keeper.get().route), keeper.get().state, server.current.version]).toEqual([
+    expect([blackOf(keeper.get().value), keeper.get().state, server.current.version]).toEqual([
       0.9,
       "saved",
       2,

@@ -29,7 +29,7 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
 
   async function keepForTheHouse(): Promise<void> {
     try {
-      await add.mutateAsync({ name, route: keeper.get().route });
+      await add.mutateAsync({ name, route: keeper.get().value });
       notifications.show({ message: `${name} is kept: other tickets can begin with it.` });
       setAsked(null);
     } catch (error) {

@@ -10,17 +10,18 @@ import {
   type StageId,
 } from "@hardline/core";
 import { notifications } from "@mantine/notifications";
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ask } from "../api/client";
 import { BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
 import { RouteKeeper } from "./RouteKeeper";
+import { useKept } from "../shared/keeper/useKept";
 import { useSteady } from "../shared/useSteady";
 import { backingName } from "./table/backings";
 
 /** The live copy of a route, and its way to the server. */
 export function useKeeper(view: RouteView) {
-  const keeper = useMemo(() => {
+  return useKept<Route, RouteView, RouteKeeper>(() => {
     const { id } = view;
     const at = (path: string, init: Parameters<typeof ask>[1]) =>
       ask<RouteView>(`/api/routes/${id}${path}`, init);
@@ -34,24 +35,7 @@ export function useKeeper(view: RouteView) {
       },
       localStorage,
     );
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- one keeper for the life of the bench
-  }, []);
-  useEffect(() => {
-    const back = () => void keeper.flush();
-    window.addEventListener("online", back);
-    window.addEventListener("pagehide", keeper.putOnShelf);
-    return () => {
-      window.removeEventListener("online", back);
-      window.removeEventListener("pagehide", keeper.putOnShelf);
-      keeper.close();
-    };
-  }, [keeper]);
-  const kept = useSyncExternalStore(keeper.subscribe, keeper.get);
-  const { reason } = kept;
-  useEffect(() => {
-    if (reason) notifications.show({ id: "refused", color: "red", message: `Not saved. ${reason}` });
-  }, [reason]);
-  return { keeper, ...kept };
+  });
 }
 
 /** Size and place of the finished piece, known without running anything; null where settings contradict each other. */
@@ -118,9 +102,9 @@ export function useEngine(artwork: ArtworkView) {
  */
 export function useEarlyShow(engine: BenchEngine | null, keeper: RouteKeeper, artwork: ArtworkView): void {
   useEffect(() => {
-    let sent = keeper.get().route;
+    let sent = keeper.get().value;
     return keeper.subscribe(() => {
-      const { route } = keeper.get();
+      const { value: route } = keeper.get();
       if (route === sent) return;
       if (engine && viewOf(route, artwork) === viewOf(sent, artwork)) engine.showRoute(route);
       sent = route;
@@ -179,7 +163,7 @@ export function useInspection(
 export const useSetting = (keeper: RouteKeeper, { sha256, width, height, vector }: ArtworkView) =>
   useCallback(
     (stage: StageId, settings: object): void => {
-      const now = keeper.get().route;
+      const now = keeper.get().value;
       try {
         const next = withSettings(now, stage, settings);
         // What could be met must still be; what could not be before is told by the light table.

@@ -9,8 +9,10 @@ import { useRenderEvents } from "../bench/useRenderEvents";
 import { Bay, Checks, Figures } from "../shared/bay/Bay";
 import bay from "../shared/bay/Bay.module.css";
 import { Typed } from "../shared/fields/Field";
+import { SaveWords } from "../shared/keeper/SaveWords";
 import { tellFault } from "../shared/tell";
 import css from "./SheetTable.module.css";
+import { SheetConflict } from "./SheetConflict";
 import { SheetPieces } from "./SheetPieces";
 import { SheetSettingsFields } from "./SheetSettingsFields";
 import { SheetTable } from "./SheetTable";
@@ -34,8 +36,13 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
   const shown = Math.min(at, Math.max(0, sheets - 1));
   const all = body.pieces.reduce((sum, p) => sum + p.count, 0);
 
+  const tellUnsaved = () =>
+    tellFault(
+      "The sheet is not saved",
+      new Error("The server does not have it as it is here. Try again once it says saved."),
+    );
   const makeFiles = async (): Promise<void> => {
-    await work.flush();
+    if (!(await work.flush())) return tellUnsaved();
     try {
       setRender(await ask<RenderView>(`/api/sheets/${sheet.id}/renders`, { method: "POST" }));
     } catch (error) {
@@ -43,7 +50,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
     }
   };
   const run = async (): Promise<void> => {
-    await work.flush();
+    if (!(await work.flush())) return tellUnsaved();
     try {
       const made = await newRun({ machine: body.machine!, sheetId: sheet.id, sheet: shown + 1 });
       void navigate(`/runs/${made.id}`);
@@ -59,7 +66,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
           <div className={bay.head}>
             <div className={bay.line}>
               <span className="mono">Sheet {sheet.id}</span>
-              <span className={bay.note}>{work.saved}</span>
+              <SaveWords state={work.state} reason={work.reason} saved="saved" />
             </div>
             <h1>{work.name}</h1>
             <p>
@@ -144,6 +151,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
           ))}
         </div>
       )}
+      {work.theirs && <SheetConflict keeper={work.keeper} theirs={work.theirs} mine={work.mine} />}
       <SheetTable work={work} reach={machine?.margins} shown={shown} chosen={chosen} choose={setChosen} />
     </Bay>
   );

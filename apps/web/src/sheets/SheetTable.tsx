@@ -2,7 +2,8 @@ import { figure, markPlaces, marksOf, stockOf, type Placing, type SheetReach } f
 import { useElementSize } from "@mantine/hooks";
 import { memo, useCallback, useEffect, useRef } from "react";
 import css from "./SheetTable.module.css";
-import { type KnownPiece, type SheetWork } from "./useSheetWork";
+import { type KnownPiece } from "./usePieces";
+import { type SheetWork } from "./useSheetWork";
 
 interface Props {
   readonly work: SheetWork;

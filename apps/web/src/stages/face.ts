@@ -10,7 +10,8 @@ import {
 import { type ComponentType } from "react";
 import { type BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
-import { type RouteKeeper, type SaveState } from "../bench/RouteKeeper";
+import { type RouteKeeper } from "../bench/RouteKeeper";
+import { type SaveState } from "../shared/keeper/Keeper";
 import { type HandOvers } from "../bench/useHandOver";
 import { type Named } from "../shared/fields/Field";
 import { type Box, type Placed } from "../bench/table/geometry";

@@ -40,7 +40,7 @@ export function TurnFields({
               aria-label={words}
               title={words}
               disabled={!finish}
-              onClick={() => finish && keeper.change(routeTurnedOn(keeper.get().route, to, finish))}
+              onClick={() => finish && keeper.change(routeTurnedOn(keeper.get().value, to, finish))}
             >
               <Icon size={17} stroke={1.7} />
             </button>
