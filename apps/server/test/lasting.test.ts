@@ -137,7 +137,38 @@ test("database connections that end one after another, at work and idle, end not
   await program.stop();
 }, 120000);
 
-test("a render whose place in the queue was lost is found; one that is stale writes nothing", async () => {
+test("a worker that stood still while another did its render writes nothing when it goes on", async () => {
+  const base = await newDatabase();
+  const lease = { HARDLINE_LEASE_SECONDS: "1" };
+  const server = await start(base, ["--role=server"], lease);
+  const large = [
+    { stage: "size", widthMm: 400, dotsPerInch: 500 },
+    { stage: "tone" },
+    { stage: "blackWhite" },
+  ];
+  const { route } = await addTicket(server.url, await picture(6), "p.png", large);
+  const slow = await start(base, ["--role=worker"], lease);
+  const { id } = await ask<RenderView>(`${server.url}/api/routes/${route.id}/renders`, "POST", {});
+  const row = async () => (await asked<Record<string, unknown>>(base, "select * from renders"))[0];
+  while ((await row()).state !== "running") await sleep(20);
+  slow.process.kill("SIGSTOP");
+  const held = await row();
+  expect([held.state, held.attempts]).toEqual(["running", 1]);
+  const second = await start(base, ["--role=worker"], lease);
+  for (let state = ""; state !== "done"; await sleep(100))
+    state = (await ask<RenderView>(`${server.url}/api/renders/${id}`)).state;
+  await second.stop();
+  const done = await row();
+  expect(done.attempts).toBeGreaterThan(1);
+  slow.process.kill("SIGCONT");
+  await sleep(4000);
+  expect(slow.process.exitCode).toBeNull();
+  // Neither progress nor files, neither state nor a sign of life.
+  expect(await row()).toEqual(done);
+  await Promise.all([server.stop(), slow.stop()]);
+}, 90000);
+
+test("a render whose place in the queue was lost is found", async () => {
   const base = await newDatabase();
   const lease = { HARDLINE_LEASE_SECONDS: "1" };
   const server = await start(base, ["--role=server"], lease);

@@ -43,6 +43,13 @@ export class NewRun {
   @Matches(/^\d{1,18}$/)
   routeId?: string;
 
+  /** The revision of the route that whoever asks has seen; when it has another by now, nothing is made. */
+  @MayBeLeftOut()
+  @IsInt()
+  @Min(1)
+  @Max(2147483647)
+  revision?: number;
+
   /** In the place of a route: a sheet, and which of its sheets, counted from 1. */
   @MayBeLeftOut()
   @IsString()

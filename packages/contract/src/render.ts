@@ -1,3 +1,16 @@
+import { IsInt, Max, Min } from "class-validator";
+import { MayBeLeftOut } from "./isRead";
+
+/** Asks for the files of a route. */
+export class HandOver {
+  /** The revision that whoever asks has seen; when the route has another by now, nothing is made. */
+  @MayBeLeftOut()
+  @IsInt()
+  @Min(1)
+  @Max(2147483647)
+  revision?: number;
+}
+
 export type RenderState = "waiting" | "running" | "done" | "failed";
 
 /** What workers make. */

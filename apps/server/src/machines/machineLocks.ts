@@ -79,8 +79,18 @@ export class MachineLocks implements OnApplicationShutdown {
     client.on("error", (error) => log.warn({ err: error }, "the connection that holds machines"));
     client.on("end", () => this.client === client && this.lost());
     client.on("notification", ({ payload }) => payload && this.onWish(payload));
-    await client.connect();
-    await client.query(`listen ${WISHES}`);
+    try {
+      await client.connect();
+      await client.query(`listen ${WISHES}`);
+    } catch (error) {
+      // What was opened must not stay: it is opened anew at the next look.
+      await client.end().catch((e: unknown) => log.warn({ err: e }, "closing a connection that failed"));
+      throw error;
+    }
+    if (this.closed) {
+      await client.end();
+      throw new Error("the program is ending");
+    }
     this.client = client;
     return client;
   }

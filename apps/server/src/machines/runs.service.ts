@@ -71,10 +71,10 @@ export class RunsService {
   }
 
   /** Has the program of a route, or of a sheet, made for a machine. */
-  async create({ machine, routeId, sheetId, sheet = 1, wish }: NewRun): Promise<RunView> {
+  async create({ machine, routeId, revision, sheetId, sheet = 1, wish }: NewRun): Promise<RunView> {
     const known = await this.machines.get(machine);
     const own = routeId
-      ? await this.ofRoute(routeId)
+      ? await this.ofRoute(routeId, revision)
       : sheetId
         ? await this.ofOneSheet(sheetId, sheet)
         : null;
@@ -121,8 +121,8 @@ export class RunsService {
     return runView(row);
   }
 
-  private async ofRoute(routeId: string) {
-    const { ticketId, revision, route } = await this.routes.get(routeId);
+  private async ofRoute(routeId: string, seen: number | undefined) {
+    const { ticketId, revision, route } = await this.routes.asSeen(routeId, seen);
     const { number, piece } = await this.tickets.get(ticketId);
     return { name: `${number} ${piece}, ${route.name}`, ticket_id: ticketId, route_id: routeId, revision };
   }

@@ -1,11 +1,12 @@
-import { type RenderView } from "@hardline/contract";
-import { Controller, Get, Inject, Param, Post, Res, Sse, type MessageEvent } from "@nestjs/common";
+import { HandOver, type RenderView } from "@hardline/contract";
+import { Body, Controller, Get, Inject, Param, Post, Res, Sse, type MessageEvent } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Response } from "express";
 import { pipeline } from "node:stream/promises";
 import { distinctUntilChanged, exhaustMap, from, map, takeWhile, timer, type Observable } from "rxjs";
 import { BlobStore } from "../blobs/blob.store";
 import { IdPipe } from "../http/id.pipe";
+import { bodySchema } from "../http/openApi";
 import { RendersService } from "./renders.service";
 
 const POLL_MS = 200;
@@ -19,9 +20,12 @@ export class RendersController {
   ) {}
 
   @Post("routes/:id/renders")
-  @ApiOperation({ summary: "Ask for the files of a route as it stands" })
-  request(@Param("id", IdPipe) id: string): Promise<RenderView> {
-    return this.renders.request(id);
+  @bodySchema("HandOver")
+  @ApiOperation({
+    summary: "Ask for the files of a route as it stands; 409 with the route when another revision was seen",
+  })
+  request(@Param("id", IdPipe) id: string, @Body() { revision }: HandOver): Promise<RenderView> {
+    return this.renders.request(id, revision);
   }
 
   @Get("routes/:id/renders")

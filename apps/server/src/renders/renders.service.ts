@@ -38,9 +38,9 @@ export class RendersService {
     @Inject(RenderQueue) private readonly queue: RenderQueue,
   ) {}
 
-  /** Asks for the files of a route as it stands. */
-  async request(routeId: string): Promise<RenderView> {
-    const { revision } = await this.routes.get(routeId);
+  /** Asks for the files of a route as it stands, and as it was seen. */
+  async request(routeId: string, seen?: number): Promise<RenderView> {
+    const { revision } = await this.routes.asSeen(routeId, seen);
     return this.ask({ kind: "hand over", route_id: routeId, revision });
   }
 

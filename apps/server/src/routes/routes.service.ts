@@ -35,6 +35,21 @@ export class RoutesService {
     return view(this.database, id);
   }
 
+  /**
+   * A route as it stands, for whoever saw a revision of it.
+   * @throws ProblemException 409 with the route where it has another revision by now
+   */
+  async asSeen(id: string, seen: number | undefined): Promise<RouteView> {
+    const current = await this.get(id);
+    if (seen === undefined || seen === current.revision) return current;
+    throw new ProblemException(
+      409,
+      "Changed meanwhile",
+      `Revision ${seen} of ${current.route.name} was seen, and it is revision ${current.revision} by now. Look at it and ask again.`,
+      { current },
+    );
+  }
+
   /** A route as it was at a revision. */
   async atRevision(id: string, revision: number): Promise<Route> {
     const row = await this.database

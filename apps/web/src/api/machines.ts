@@ -20,6 +20,8 @@ export const useRunsOf = (of: "tickets" | "sheets", id: string) =>
 export interface WantedRun {
   readonly machine: string;
   readonly routeId?: string;
+  /** The revision of the route that is seen. */
+  readonly revision?: number;
   readonly sheetId?: string;
   readonly sheet?: number;
   readonly wish?: Partial<RunWish>;

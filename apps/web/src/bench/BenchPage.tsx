@@ -1,6 +1,7 @@
 import { useDocumentTitle } from "@mantine/hooks";
 import { useParams } from "react-router";
 import { useRouteView, useTicket } from "../api/tickets";
+import { NotHere } from "../shell/NotHere";
 import { TopBar } from "../shell/TopBar";
 import { Bench } from "./Bench";
 import css from "./Bench.module.css";
@@ -13,14 +14,20 @@ export function BenchPage() {
   const route = useRouteView(id);
   useDocumentTitle(ticket.data ? `${ticket.data.number} ${ticket.data.piece}, Hard Line` : "Hard Line");
   const error = ticket.error ?? route.error;
+  // A route that an address names beside a ticket must be of that ticket.
+  const other = ticket.data && route.data && route.data.ticketId !== ticket.data.id ? route.data : null;
+  if (error) return <NotHere what="This ticket cannot be shown" why={error.message} />;
+  if (other)
+    return (
+      <NotHere
+        what={`Ticket ${ticket.data!.number} has no such route`}
+        why={`Route ${other.id}, ${other.route.name}, is of another ticket.`}
+      />
+    );
   return (
     <div className={css.page}>
       <TopBar />
-      {error ? (
-        <p className={css.trouble} role="alert">
-          This ticket cannot be shown: {error.message}
-        </p>
-      ) : ticket.data && route.data ? (
+      {ticket.data && route.data ? (
         <Bench key={route.data.id} ticket={ticket.data} view={route.data} />
       ) : (
         <div className={css.grid} aria-label="Loading the ticket">

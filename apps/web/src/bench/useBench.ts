@@ -18,6 +18,7 @@ import { RouteKeeper } from "./RouteKeeper";
 import { useKept } from "../shared/keeper/useKept";
 import { useSteady } from "../shared/useSteady";
 import { backingName } from "./table/backings";
+import { answered } from "../shared/answered";
 
 /** The live copy of a route, and its way to the server. */
 export function useKeeper(view: RouteView) {
@@ -136,7 +137,7 @@ export function useInspection(
   useEffect(() => {
     if (!engine || !shown) return;
     const timer = setTimeout(async () => {
-      const found = await engine.inspect(route).catch(() => null);
+      const found = await answered(engine.inspect(route), "The checks were not made");
       if (found) setInspected({ of: route, found });
     }, REST_MS);
     return () => clearTimeout(timer);

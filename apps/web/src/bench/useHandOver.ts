@@ -31,9 +31,13 @@ export function useHandOver(keeper: RouteKeeper, saved: RouteView) {
       if (keeper.get().state !== "saved") {
         throw new Error("The route is not saved yet, so its files would not be what is shown.");
       }
-      const render = await ask<RenderView>(`/api/routes/${saved.id}/renders`, { method: "POST" });
+      const { revision } = keeper.get().view;
+      const render = await ask<RenderView>(`/api/routes/${saved.id}/renders`, {
+        ...{ method: "POST", json: { revision } },
+      });
       queries.setQueryData<RenderView[]>(key, (old = []) => [render, ...old]);
     } catch (error) {
+      keeper.refused(error);
       tellFault("The files were not asked for", error);
     }
     setAsking(false);

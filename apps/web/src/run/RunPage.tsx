@@ -13,6 +13,7 @@ import { Bay, Figures } from "../shared/bay/Bay";
 import bay from "../shared/bay/Bay.module.css";
 import { tellFault } from "../shared/tell";
 import { timeText } from "../shared/time";
+import { NotHere } from "../shell/NotHere";
 import { PlayBar, type Pace } from "./PlayBar";
 import { RunButtons } from "./RunButtons";
 import { RunSettings } from "./RunSettings";
@@ -60,9 +61,10 @@ export function RunPage() {
   useHotkeys([["space", () => setPlaying((on) => !on)]]);
   const colours = useColours(run);
 
-  if (error || !run)
+  if (error && !run) return <NotHere what="This run cannot be shown" why={error.message} />;
+  if (!run)
     return (
-      <Bay docket={error && <p className={bay.fault}>{error.message}</p>} readings={null}>
+      <Bay docket={null} readings={null}>
         {null}
       </Bay>
     );
@@ -80,8 +82,8 @@ export function RunPage() {
     }
   };
   const replan = async (wish: object): Promise<void> => {
-    const { machine: key, routeId, sheetId, sheet } = run;
-    const of = routeId ? { routeId } : { sheetId: sheetId!, sheet: sheet! };
+    const { machine: key, routeId, revision, sheetId, sheet } = run;
+    const of = routeId ? { routeId, revision: revision ?? undefined } : { sheetId: sheetId!, sheet: sheet! };
     try {
       void navigate(`/runs/${(await newRun({ machine: key, ...of, wish })).id}`, { replace: true });
     } catch (e) {

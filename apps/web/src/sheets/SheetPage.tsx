@@ -2,7 +2,7 @@ import { useDocumentTitle } from "@mantine/hooks";
 import { useParams } from "react-router";
 import { useSheet } from "../api/sheets";
 import { Bay } from "../shared/bay/Bay";
-import bay from "../shared/bay/Bay.module.css";
+import { NotHere } from "../shell/NotHere";
 import { SheetBench } from "./SheetBench";
 
 /** A sheet of pieces. */
@@ -11,8 +11,9 @@ export function SheetPage() {
   const { data: sheet, error } = useSheet(sheetId);
   useDocumentTitle(`${sheet?.name ?? "Sheet"}, Hard Line`);
   if (sheet) return <SheetBench key={sheet.id} sheet={sheet} />;
+  if (error) return <NotHere what="This sheet cannot be shown" why={error.message} />;
   return (
-    <Bay docket={error && <p className={bay.fault}>{error.message}</p>} readings={null}>
+    <Bay docket={null} readings={null}>
       {null}
     </Bay>
   );

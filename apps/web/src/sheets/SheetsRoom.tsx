@@ -70,7 +70,12 @@ export function SheetsRoom() {
                     <td className={`mono ${css.number}`}>{used}</td>
                     <td>
                       <LevelMark level={worst?.level ?? (checks.length > 0 ? "fine" : "none")} />{" "}
-                      {worst?.text ?? (checks.length > 0 ? "fine" : "not arranged")}
+                      {worst?.text ??
+                        (checks.length > 0
+                          ? "fine"
+                          : placed > 0
+                            ? "its pieces are being made"
+                            : "not arranged")}
                     </td>
                   </tr>
                 );

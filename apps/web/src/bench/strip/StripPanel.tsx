@@ -18,6 +18,7 @@ import { type Table } from "../table/useTable";
 import { KeepStrip } from "./KeepStrip";
 import css from "./StripPanel.module.css";
 import { type Axes, type SpreadState } from "./useSpread";
+import { answered } from "../../shared/answered";
 
 const GAP = 8;
 /** Variants in a row, and the height of their pictures by the number of rows. */
@@ -77,12 +78,8 @@ export function StripPanel({ engine, route, saved, finish, table, axes, spread, 
   useEffect(() => {
     const timer = setTimeout(async () => {
       const pane = { stage: shown, part: { x, y, width, height }, width, height, base };
-      const made = await engine
-        .strip(
-          variants.map((v) => v.route),
-          pane,
-        )
-        .catch(() => null);
+      const routes = variants.map((v) => v.route);
+      const made = await answered(engine.strip(routes, pane), "The test strip was not made");
       if (made) setStripes(made);
     }, 120);
     return () => clearTimeout(timer);

@@ -18,6 +18,7 @@ import { TableBar } from "./TableBar";
 import { useSettled } from "./useSettled";
 import { type Table } from "./useTable";
 import { WipeEdge } from "./WipeEdge";
+import { answered } from "../../shared/answered";
 
 interface Props {
   readonly engine: BenchEngine | null;
@@ -185,7 +186,8 @@ export function LightTable({
       const [dx, dy] = [(x - placed.x) / placed.zoom, (y - placed.y) / placed.zoom];
       setPointer([x, y]);
       setPointed((p) => ({ x: dx, y: dy, reading: p?.reading ?? null }));
-      const reading = await engine.read(Math.floor(dx), Math.floor(dy)).catch(() => null);
+      const asked = engine.read(Math.floor(dx), Math.floor(dy));
+      const reading = await answered(asked, "The dot under the pointer cannot be read");
       setPointed((p) => (p && p.x === dx && p.y === dy ? { ...p, reading } : p));
     },
     [engine, placed],

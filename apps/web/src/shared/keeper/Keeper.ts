@@ -101,6 +101,14 @@ export class Keeper<Value, View extends Versioned> {
     return this.inLine(() => this.sendUnsaved());
   }
 
+  /** Something asked of the server was refused since it has another version than the one here: that is shown. */
+  refused(error: unknown): void {
+    if (!(error instanceof Refusal) || error.problem.status !== 409 || !error.problem.current) return;
+    const theirs = error.problem.current as View;
+    if (this.dirty) this.set({ state: "conflict", theirs });
+    else this.settle(theirs);
+  }
+
   /** At a conflict: what is here is saved after theirs. */
   async keepMine(): Promise<void> {
     if (!this.kept.theirs) return;

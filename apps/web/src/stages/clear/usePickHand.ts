@@ -4,6 +4,7 @@ import { visible } from "../../bench/table/geometry";
 import { type TableHand } from "../../bench/table/hand";
 import { type HandProps } from "./handProps";
 import { placing } from "./placing";
+import { answered } from "../../shared/answered";
 
 /** What is under the pointer is shown as a click would take it; the wheel with Alt changes the tolerance. */
 export function usePickHand({ engine, tools, finish, frame, placed, box }: HandProps): TableHand {
@@ -25,7 +26,8 @@ export function usePickHand({ engine, tools, finish, frame, placed, box }: HandP
       while (wanted.current) {
         const wish = wanted.current;
         wanted.current = null;
-        const shown = await engine.ask<PickShown>({ stage: "clear", name: "pick", wish }).catch(() => null);
+        const asked = engine.ask<PickShown>({ stage: "clear", name: "pick", wish });
+        const shown = await answered(asked, "What would be picked cannot be shown");
         if (pointer.current && shown) {
           setPreview({ ...shown, on, of: `${wish.x} ${wish.y}` });
           setShare(shown.share);

@@ -4,6 +4,7 @@ import { type HandsProps } from "../face";
 import { inksOf } from "./inksOf";
 import { type FilmTools } from "./useFilms";
 import { type ColourWish } from "./worker";
+import { answered } from "../../shared/answered";
 
 /** A click on the picture adds an ink of the colour that is there. */
 export function FilmsHands({ scene, tools, engine, finish, placed, box }: HandsProps<FilmTools>) {
@@ -12,9 +13,8 @@ export function FilmsHands({ scene, tools, engine, finish, placed, box }: HandsP
   const add = async (x: number, y: number): Promise<void> => {
     const wish: ColourWish = { x: (x - placed.x) / placed.zoom, y: (y - placed.y) / placed.zoom };
     if (wish.x < 0 || wish.y < 0 || wish.x >= finish.widthPx || wish.y >= finish.heightPx) return;
-    const colour = await engine
-      .ask<string | null>({ stage: "films", name: "colour", wish })
-      .catch(() => null);
+    const asked = engine.ask<string | null>({ stage: "films", name: "colour", wish });
+    const colour = await answered(asked, "The colour was not read");
     if (!colour || !settingsOf(scene.route, "films")) return;
     scene.set("films", { inks: [...inks, named(colour, inks)] });
     tools.setPicking(false);

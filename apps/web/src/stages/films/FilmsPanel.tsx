@@ -14,6 +14,7 @@ import { SeparateFields } from "./SeparateFields";
 import { type FilmTools } from "./useFilms";
 import { ViewFields } from "./ViewFields";
 import { type FindWish } from "./worker";
+import { answered } from "../../shared/answered";
 
 const COUNTS = [
   { value: "auto", label: "as many as the art has" },
@@ -44,9 +45,8 @@ export function FilmsPanel({ scene, tools }: PanelProps<FilmTools>) {
     const locked = inks.filter((i) => i.locked || i.role !== "ink");
     if (separate !== "flat" || locked.length === 0 || !engine) return set("films", { inks: count });
     const wish: FindWish = { count, garment, locked };
-    const found = await engine
-      .ask<FilmsSettings["inks"] | null>({ stage: "films", name: "find", wish })
-      .catch(() => null);
+    const asked = engine.ask<FilmsSettings["inks"] | null>({ stage: "films", name: "find", wish });
+    const found = await answered(asked, "The inks were not found");
     if (found) set("films", { inks: found });
   };
   const under = () =>

@@ -8,6 +8,7 @@ import { DotGain } from "../blackWhite/DotGain";
 import { ScreenFields } from "./ScreenFields";
 import { type FilmTools } from "./useFilms";
 import { type SplitWish } from "./worker";
+import { answered } from "../../shared/answered";
 
 interface Props {
   readonly scene: BenchScene;
@@ -30,7 +31,8 @@ export function InkFields({ scene, tools, inks, settings, k, put }: Props) {
   };
   const split = async (): Promise<void> => {
     const wish: SplitWish = { inks, index: k, garment: settings.garment };
-    const two = await scene.engine?.ask<string[]>({ stage: "films", name: "split", wish }).catch(() => null);
+    const asked = scene.engine?.ask<string[]>({ stage: "films", name: "split", wish });
+    const two = await answered(asked, "The ink was not split");
     if (!two || two.length < 2) return;
     const others = inks.filter((_, j) => j !== k);
     const [one] = [named(two[0], others)];

@@ -17,8 +17,11 @@ export function MachineRuns({ scene: { keeper, saved, ticket } }: Pick<PanelProp
       await keeper.flush();
       if (keeper.get().state !== "saved")
         throw new Error("The route is not saved yet, so another would be run than is shown.");
-      void navigate(`/runs/${(await newRun({ machine, routeId: saved.id })).id}`);
+      void navigate(
+        `/runs/${(await newRun({ machine, routeId: saved.id, revision: keeper.get().view.revision })).id}`,
+      );
     } catch (error) {
+      keeper.refused(error);
       tellFault("The run was not planned", error);
     }
   };

@@ -6,6 +6,7 @@ import { useAtOnce } from "../../shared/useAtOnce";
 import { type HandsProps } from "../face";
 import { cursorOf, draggedTo, gripAt, LEAST, type CropBox, type Grip } from "./crop";
 import { type SizeTools } from "./useSizeTools";
+import { answered } from "../../shared/answered";
 
 const [MARGIN, HEAD, FOOT] = [36, 52, 76];
 const NEAR = 9;
@@ -178,9 +179,8 @@ function useArtwork(
   useEffect(() => {
     let wanted = true;
     const ask = async (tries: number): Promise<void> => {
-      const looked = await engine
-        .look({ stage: "artwork", part, width, height, base: 0xffffff })
-        .catch(() => null);
+      const asked = engine.look({ stage: "artwork", part, width, height, base: 0xffffff });
+      const looked = await answered(asked, "The artwork cannot be shown");
       if (!wanted) return;
       if (looked) setPicture(looked.bitmap);
       else if (tries > 0) setTimeout(() => void ask(tries - 1), 150); // the artwork is being read
