@@ -139,10 +139,10 @@ test("database connections that end one after another, at work and idle, end not
 
 test("a worker that stood still while another did its render writes nothing when it goes on", async () => {
   const base = await newDatabase();
-  const lease = { HARDLINE_LEASE_SECONDS: "1" };
+  const lease = { HARDLINE_LEASE_SECONDS: "3" };
   const server = await start(base, ["--role=server"], lease);
   const large = [
-    { stage: "size", widthMm: 400, dotsPerInch: 500 },
+    { stage: "size", widthMm: 300, dotsPerInch: 500 },
     { stage: "tone" },
     { stage: "blackWhite" },
   ];

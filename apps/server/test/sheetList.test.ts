@@ -21,7 +21,7 @@ test("a sheet that was laid before its pieces were made is looked at by the list
     const sheet = await ask<SheetView>(url("/api/sheets"), "POST", { name: "Early", body });
     await ask<SheetView>(url(`/api/sheets/${sheet.id}`), "PUT", {
       ...{ name: "Early", body, version: sheet.version },
-      placings: [{ piece: 0, sheet: 0, xMm: 30, yMm: 30, turnDegrees: 0 }],
+      placings: [{ piece: 0, sheet: 0, xMm: 30, yMm: 30, turnDegrees: 0, mirrored: false }],
       revisions: { [route.id]: route.revision },
     });
     const own = async () => (await ask<SheetView[]>(url("/api/sheets"))).find((s) => s.id === sheet.id)!;

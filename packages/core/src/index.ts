@@ -177,6 +177,8 @@ export * from "./tone/curve";
 export * from "./tone/levels";
 export * from "./tone/sharpen";
 export type { CutGap } from "./cutLine/gaps";
+export type { Print } from "./cutLine/print";
+export { underlayOf } from "./cutLine/underlay";
 export * from "./polygon/clip";
 export * from "./polygon/fitRings";
 export * from "./polygon/offset";

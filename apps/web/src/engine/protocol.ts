@@ -44,6 +44,18 @@ export interface ShownPane extends Pane {
   readonly pathsKey: string | null;
 }
 
+/** Paths over a picture, and what is printed under it out to them, where that is another picture. */
+export interface ShownPaths {
+  readonly key: string;
+  readonly sets: readonly PathSet[];
+  readonly underlay: Underlay | null;
+}
+
+/** A picture and where it lies on the piece, in mm. */
+export interface Underlay extends Rect {
+  readonly bitmap: ImageBitmap;
+}
+
 export interface Shown {
   readonly panes: readonly ShownPane[];
   /** Key of the last stage's result, so that what is on screen can be told apart. */
@@ -52,7 +64,7 @@ export interface Shown {
   /** Made from fewer pixels, for a quick first look; the exact follows. */
   readonly draft: boolean;
   /** Paths that are not yet known on this side, by key. */
-  readonly paths: readonly { readonly key: string; readonly sets: readonly PathSet[] }[];
+  readonly paths: readonly ShownPaths[];
   /** What stages say of their results to their own panels and hands. */
   readonly notes: Partial<Record<StageId, unknown>>;
 }

@@ -9,9 +9,12 @@ export interface Sight<T> {
 
 const FILLS = ["picture", "tone", "plates"];
 
+/** What a stage is seen as; of one that the route leaves out, the last one before it. */
 export function sightOf(plan: Plan, stage: StageId): Sight<Step> {
   const step = stepUpTo(plan, stage);
   if (FILLS.includes(step.stage.gives)) return { under: step, paths: null };
+  const port = step.stage.shownOver?.(step.settings);
+  if (port) return { under: step.takes[port], paths: step };
   const before = plan.steps.slice(0, plan.steps.indexOf(step));
   return { under: before.findLast((s) => FILLS.includes(s.stage.gives))!, paths: step };
 }

@@ -44,6 +44,7 @@ import {
   type Shown,
   type ShownPane,
   type Stripe,
+  type Underlay,
 } from "./protocol";
 import { layersOf, sightOf, type Sight } from "./sight";
 import { stripeOf, testPieceFor } from "./strips";
@@ -196,17 +197,42 @@ class Engine {
       const pathsKey = over ? `${key} ${pane.stage}` : null;
       if (over?.kind === "paths" && !this.knownPaths.has(pathsKey!)) {
         this.knownPaths.add(pathsKey!);
-        paths.push({ key: pathsKey!, sets: over.sets });
+        const underlay = draft ? null : await this.underlay(plan, pane, over, signal);
+        paths.push({ key: pathsKey!, sets: over.sets, underlay });
       }
-      const note = draft ? undefined : stageWorker(pane.stage).note?.(over ?? under);
+      // A stage that the route leaves out shows the result of another, of which it knows nothing.
+      const own = stepAt(plan, pane.stage) && !draft;
+      const note = own ? stageWorker(pane.stage).note?.(over ?? under) : undefined;
       if (note !== undefined) notes[pane.stage] = note;
       shown.push({ ...pane, bitmap, layers: layersOf(over ?? under), pathsKey });
     }
     const { finish } = plan.place;
-    return transfer(
-      { panes: shown, key, finish, draft, paths, notes },
-      shown.map((p) => p.bitmap),
-    );
+    return transfer({ panes: shown, key, finish, draft, paths, notes }, [
+      ...shown.map((p) => p.bitmap),
+      ...paths.flatMap((p) => p.underlay?.bitmap ?? []),
+    ]);
+  }
+
+  /** What is printed under a picture out to its paths, where that is a picture of its own. */
+  private async underlay(
+    plan: Plan,
+    { stage }: Pane,
+    result: Result,
+    signal?: { aborted: boolean },
+  ): Promise<Underlay | null> {
+    const step = stepAt(plan, stage);
+    const work = step && stageWorker(stage).underlay?.(result, step.settings);
+    const print = work ? await drive(work, { signal, pause }) : null;
+    if (!print) return null;
+    const { picture, xMm: x, yMm: y, widthMm: width, heightMm: height } = print;
+    const data = new Uint8ClampedArray(picture.data.buffer as ArrayBuffer);
+    return {
+      x,
+      y,
+      width,
+      height,
+      bitmap: await createImageBitmap(new ImageData(data, picture.width, picture.height)),
+    };
   }
 
   /** Another picture of what is on the screen, such as the loupe's. */

@@ -1,4 +1,4 @@
-import { type Rect, type Result, type Rgba, type View, type Work } from "@hardline/core";
+import { type Print, type Rect, type Result, type Rgba, type View, type Work } from "@hardline/core";
 import { type Pane } from "../engine/protocol";
 
 /** What a stage brings to the worker besides its computation. Nothing here may reach for the page. */
@@ -7,6 +7,8 @@ export interface StageWorker {
   readonly draw?: (result: Result, view: View, pane: Pane) => Work<Rgba> | null;
   /** Adds the stage's own signs to the picture of its result. @param part  in the result's dots */
   readonly paint?: (data: Uint8Array, result: Result, part: Rect, pane: Pane) => void;
+  /** What is printed under its picture out to its paths, where that is no single colour; for a screen. */
+  readonly underlay?: (result: Result, settings: object) => Work<Print | null> | null;
   /** What its panel and hands are told of the exact result. */
   readonly note?: (result: Result) => unknown;
   /** Answers to questions of its hands, about what the stage takes in. */

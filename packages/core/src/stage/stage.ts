@@ -81,6 +81,8 @@ export interface Stage<
   /** It is on every route and nothing of it can be set. */
   readonly always?: true;
   readonly takes: (settings: S) => P;
+  /** The port of what its paths lie over on a screen; the nearest earlier result that fills one when left out. */
+  readonly shownOver?: (settings: S) => string | null;
   /** Size and place that its settings give the finished piece, known before anything is run. @throws RouteError */
   readonly place?: (settings: S, facts: ArtworkFacts) => Placement;
   /** How its settings have the artwork turned, before anything else is done with it. */
@@ -144,6 +146,7 @@ export interface Stage<
 export interface AnyStage extends Omit<
   Stage,
   | "takes"
+  | "shownOver"
   | "run"
   | "draft"
   | "inspect"
@@ -160,6 +163,7 @@ export interface AnyStage extends Omit<
 > {
   readonly fans?: readonly Fan[];
   takes(settings: object): Ports;
+  shownOver?(settings: object): string | null;
   place?(settings: object, facts: ArtworkFacts): Placement;
   turn?(settings: object): Turn;
   turnedOn?(settings: object, by: FurtherTurn): object;

@@ -1,5 +1,5 @@
 import { boxWith, type Finish, type PathSet, type Rect } from "@hardline/core";
-import { type Shown } from "../../engine/protocol";
+import { type Shown, type Underlay } from "../../engine/protocol";
 import { css } from "./colour";
 import { type Placed } from "./geometry";
 
@@ -13,6 +13,12 @@ interface Drawable {
   readonly path: Path2D;
 }
 
+/** Paths as the canvas draws them, and what is printed under a picture out to them. */
+export interface DrawnPaths {
+  readonly sets: readonly Drawable[];
+  readonly underlay: Underlay | null;
+}
+
 /** Sets of paths are told once and named from then on; so many are held. */
 const MOST_KEPT = 24;
 
@@ -20,16 +26,17 @@ const NONE: readonly PathSet[] = [];
 
 /** Paths that the worker told of, by key. */
 export class PathStore {
-  private readonly kept = new Map<string, readonly Drawable[]>();
+  private readonly kept = new Map<string, DrawnPaths>();
   private readonly sets = new Map<string, readonly PathSet[]>();
 
   take({ paths }: Pick<Shown, "paths">): void {
-    for (const { key, sets } of paths) {
-      this.kept.set(key, sets.map(drawable));
+    for (const { key, sets, underlay } of paths) {
+      this.kept.set(key, { sets: sets.map(drawable), underlay });
       this.sets.set(key, sets);
     }
     for (const key of this.kept.keys()) {
       if (this.kept.size <= MOST_KEPT) return;
+      this.kept.get(key)!.underlay?.bitmap.close();
       this.kept.delete(key);
       this.sets.delete(key);
     }
@@ -53,7 +60,7 @@ export class PathStore {
     return { x: left, y: top, width: right - left, height: bottom - top };
   }
 
-  get(key: string): readonly Drawable[] | null {
+  get(key: string): DrawnPaths | null {
     return this.kept.get(key) ?? null;
   }
 }
@@ -98,14 +105,16 @@ function onPiece(
 /** Draws what is printed within the line alone, on the colour that lies under it. */
 export function withinPrint(
   pen: CanvasRenderingContext2D,
-  sets: readonly Drawable[],
+  paths: DrawnPaths | null,
   on: On,
   hidden: readonly string[],
   draw: () => void,
 ): void {
-  const print = sets.find((s) => s.use === "print" && !hidden.includes(s.name));
+  const print = paths?.sets.find((s) => s.use === "print" && !hidden.includes(s.name));
   if (!print) return draw();
+  const underlay = paths?.underlay;
   onPiece(pen, on, () => {
+    if (underlay) pen.drawImage(underlay.bitmap, underlay.x, underlay.y, underlay.width, underlay.height);
     if (!print.ground) return;
     pen.fillStyle = print.ground;
     pen.fill(print.path, "evenodd");

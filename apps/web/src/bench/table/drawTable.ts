@@ -56,11 +56,12 @@ export function drawTable(
   if (hatched) hatch(pen, placed, box, backing);
 
   const draw = (pane: ShownPane): void => {
-    const sets = pane.pathsKey ? paths?.get(pane.pathsKey) : null;
+    const known = (pane.pathsKey && paths?.get(pane.pathsKey)) || null;
+    const sets = known?.sets;
     // Filled shapes are the picture themselves; what they were traced from would show at their edges.
     const filled = sets?.some(({ use, name }) => use === "fill" && !hidden.includes(name)) ?? false;
     const on = [placed, shown.finish] as const;
-    if (!filled) withinPrint(pen, sets ?? [], on, hidden, () => drawPane(pen, pane, placed, shown));
+    if (!filled) withinPrint(pen, known, on, hidden, () => drawPane(pen, pane, placed, shown));
     if (!sets) return;
     // One layer holds the paths of one pane; beside each other, or wiped, each is drawn by itself.
     if (!lines || split || wipe.on) drawPaths(pen, sets, on, hidden);

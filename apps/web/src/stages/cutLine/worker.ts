@@ -1,4 +1,4 @@
-import { as, type CutGap, type Result } from "@hardline/core";
+import { as, underlayOf, type CutGap, type Result, type SettingsOf } from "@hardline/core";
 import { type StageWorker } from "../stageWorker";
 
 /** What the panel and the hands are told of a cut line. Places in mm of the piece. */
@@ -7,7 +7,14 @@ export interface CutNote {
   readonly tabAt: readonly [number, number] | null;
 }
 
+/** Pixels of what goes on under the art as its edge: it has no detail of its own. */
+const MOST_UNDER = 1 << 20;
+
 export const cutLineWorker: StageWorker = {
+  underlay: (result, settings) => {
+    const { print } = settings as SettingsOf<"cutLine">;
+    return print?.under === "edge" ? underlayOf(as(result, "paths"), MOST_UNDER) : null;
+  },
   note: (result: Result): CutNote => {
     const { cut } = as(result, "paths");
     return { gaps: cut?.gaps ?? [], tabAt: cut?.tabAt ?? null };

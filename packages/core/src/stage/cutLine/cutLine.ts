@@ -43,6 +43,8 @@ export const cutLine = defineStage({
     outline: from === "trace" ? (["paths"] as const) : (["picture"] as const),
   }),
   gives: "paths",
+  // What is printed to the line is the picture, whatever else becomes of it.
+  shownOver: ({ print }) => (print ? "picture" : null),
   turnedOn: (settings, by) => ({
     ...settings,
     gaps: { ...settings.gaps, keep: settings.gaps.keep.map(by.at), fill: settings.gaps.fill.map(by.at) },
