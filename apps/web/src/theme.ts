@@ -24,7 +24,6 @@ export const theme = createTheme({
   fontSizes: { xs: "11.5px", sm: "13px", md: "14px", lg: "16px", xl: "20px" },
   components: {
     Tooltip: { defaultProps: { openDelay: 500, withArrow: true, color: "#15181d", fz: 12 } },
-    NumberInput: { defaultProps: { size: "xs", hideControls: true } },
     Select: { defaultProps: { size: "xs", allowDeselect: false, checkIconPosition: "right" } },
     Modal: { defaultProps: { closeButtonProps: { "aria-label": "Close" } } },
     TextInput: { defaultProps: { size: "sm" } },

@@ -1,18 +1,9 @@
 import { type TicketView } from "@hardline/contract";
 import { OUTPUTS } from "@hardline/contract/constants";
-import {
-  Button,
-  ColorInput,
-  Group,
-  Modal,
-  NumberInput,
-  Select,
-  SimpleGrid,
-  Textarea,
-  TextInput,
-} from "@mantine/core";
+import { Button, ColorInput, Group, Modal, Select, SimpleGrid, Textarea, TextInput } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
 import { useForm } from "@mantine/form";
+import { NumberField } from "../shared/fields/NumberField";
 import { useTicketChange } from "../api/tickets";
 import { tellFault } from "../shared/tell";
 
@@ -57,14 +48,14 @@ export function TicketDialog({
             size="sm"
             {...form.getInputProps("due")}
           />
-          <NumberInput
+          <NumberField
             label="Pieces"
-            size="sm"
+            shown
+            decimals={0}
             min={1}
             max={1000000}
-            allowDecimal={false}
-            clampBehavior="strict"
-            {...form.getInputProps("pieces")}
+            value={form.values.pieces}
+            change={(v) => form.setFieldValue("pieces", Math.round(v))}
           />
           <Select label="Output" size="sm" data={OUTPUTS} {...form.getInputProps("output")} />
           <TextInput label="Material" maxLength={80} {...form.getInputProps("material")} />

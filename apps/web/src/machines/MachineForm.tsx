@@ -1,8 +1,9 @@
 import { type MachineView } from "@hardline/contract";
-import { COMMON_NUMBERS, machineKindOf, machineSchema, type Machine } from "@hardline/core";
-import { Button, Group, Modal, NumberInput, SimpleGrid, TextInput } from "@mantine/core";
+import { machineSchema, profileNumbers, type Machine } from "@hardline/core";
+import { Button, Group, Modal, SimpleGrid, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useMachineChange } from "../api/machines";
+import { NumberField } from "../shared/fields/NumberField";
 import css from "./Machines.module.css";
 import { tellFault } from "../shared/tell";
 
@@ -48,14 +49,14 @@ export function MachineForm({ known, close }: { known: MachineView; close: () =>
           value={machine.name}
           onChange={(e) => set("name", e.target.value)}
         />
-        {[...COMMON_NUMBERS, ...machineKindOf(machine).numbers].map(({ of, label, unit }) => (
-          <NumberInput
+        {profileNumbers(machine).map(({ of, label, unit, min, max }) => (
+          <NumberField
             key={of}
-            size="sm"
-            label={label}
-            suffix={unit && ` ${unit}`}
+            shown
+            {...{ label, unit, min, max }}
+            decimals={3}
             value={readAt(tree, of) as number}
-            onChange={(v) => typeof v === "number" && set(of, v)}
+            change={(v) => set(of, v)}
           />
         ))}
         {"dotsPerInch" in machine && (
@@ -79,11 +80,14 @@ export function MachineForm({ known, close }: { known: MachineView; close: () =>
           value={where.host}
           onChange={(e) => setWhere({ ...where, host: e.target.value })}
         />
-        <NumberInput
-          size="sm"
+        <NumberField
           label="Port"
+          shown
+          decimals={0}
+          min={1}
+          max={65535}
           value={where.port}
-          onChange={(v) => typeof v === "number" && setWhere({ ...where, port: v })}
+          change={(port) => setWhere({ ...where, port: Math.round(port) })}
         />
       </SimpleGrid>
       <Group justify="space-between" mt="md">

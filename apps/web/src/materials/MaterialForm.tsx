@@ -1,9 +1,10 @@
 import { type MaterialBody, type MaterialView } from "@hardline/contract";
-import { ANSWERS, GRAINS, PATTERNS } from "@hardline/core";
-import { Button, ColorInput, Group, Modal, NumberInput, Select, SimpleGrid, TextInput } from "@mantine/core";
+import { ANSWERS, GRAINS, LEAST_DPI, MOST_DPI, PATTERNS } from "@hardline/core";
+import { Button, ColorInput, Group, Modal, Select, SimpleGrid, TextInput } from "@mantine/core";
 import { useForm } from "@mantine/form";
 import { Refusal } from "../api/client";
 import { useMaterialChange } from "../api/house";
+import { NumberField } from "../shared/fields/NumberField";
 import { tellFault } from "../shared/tell";
 import css from "./Materials.module.css";
 import { Swatch } from "./Swatch";
@@ -14,8 +15,17 @@ const FRESH: MaterialBody = {
   ...{ grain: "none", grainStrength: 0.3, spreadMm: 0.02 },
 };
 
-const within = (least: number, most: number, unit: string) => (v: unknown) =>
-  typeof v === "number" && v >= least && v <= most ? null : `${least} to ${most} ${unit}`;
+/** Numbers of a material: name, label, unit, decimals, least and most. */
+const NUMBERS = [
+  ["dotsPerInch", "Dots per inch", "/in", 2, LEAST_DPI, MOST_DPI],
+  ["dotMm", "Smallest mark", "mm", 3, 0.005, 5],
+  ["gapMm", "Smallest gap", "mm", 3, 0.005, 5],
+  ["strokeMm", "Thinnest stroke", "mm", 3, 0.005, 5],
+  ["linesPerInch", "Screen ruling", "lines/in", 1, 1, 400],
+  ["spreadMm", "A mark spreads by", "mm", 3, 0, 1],
+  ["grainStrength", "Strength", "", 2, 0, 1],
+] as const;
+
 const colour = (v: string) => (/^#[0-9a-f]{6}$/.test(v) ? null : "# and six digits");
 
 /** What is written down of one material. */
@@ -32,13 +42,6 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
     initialValues: known,
     validate: {
       name: (v) => (v.trim() ? null : "A material needs a name"),
-      dotsPerInch: within(10, 4800, "dots per inch"),
-      dotMm: within(0.005, 5, "mm"),
-      gapMm: within(0.005, 5, "mm"),
-      strokeMm: within(0.005, 5, "mm"),
-      linesPerInch: within(1, 400, "lines per inch"),
-      grainStrength: within(0, 1, ""),
-      spreadMm: within(0, 1, "mm"),
       bareColour: colour,
       markColour: colour,
     },
@@ -48,13 +51,13 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
       "The material was not changed",
       error instanceof Refusal ? new Error(error.problem.detail) : error,
     );
-  const number = (name: keyof MaterialBody, label: string, suffix: string, decimals: number) => (
-    <NumberInput
-      label={label}
-      size="sm"
-      suffix={suffix && ` ${suffix}`}
-      decimalScale={decimals}
-      {...form.getInputProps(name)}
+  const number = ([name, label, unit, decimals, min, max]: (typeof NUMBERS)[number]) => (
+    <NumberField
+      key={name}
+      shown
+      {...{ label, unit, decimals, min, max }}
+      value={form.values[name]}
+      change={(v) => form.setFieldValue(name, v)}
     />
   );
   return (
@@ -70,23 +73,19 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
         <SimpleGrid cols={3} spacing="sm">
           <TextInput label="Name" data-autofocus maxLength={60} {...form.getInputProps("name")} />
           <Select label="Takes a mark" size="sm" data={[...ANSWERS]} {...form.getInputProps("answer")} />
-          {number("dotsPerInch", "Dots per inch", "", 2)}
-          {number("dotMm", "Smallest mark", "mm", 3)}
-          {number("gapMm", "Smallest gap", "mm", 3)}
-          {number("strokeMm", "Thinnest stroke", "mm", 3)}
+          {NUMBERS.slice(0, 4).map(number)}
           <Select
             label="Preferred pattern"
             size="sm"
             data={[...PATTERNS]}
             {...form.getInputProps("pattern")}
           />
-          {number("linesPerInch", "Lines per inch, of a screen", "", 1)}
-          {number("spreadMm", "A mark spreads by", "mm", 3)}
+          {NUMBERS.slice(4, 6).map(number)}
           <ColorInput label="Colour, bare" size="sm" {...form.getInputProps("bareColour")} />
           <ColorInput label="Colour, marked" size="sm" {...form.getInputProps("markColour")} />
           <Group gap="xs" grow>
             <Select label="Grain" size="sm" data={[...GRAINS]} {...form.getInputProps("grain")} />
-            {number("grainStrength", "Strength", "", 2)}
+            {number(NUMBERS[6])}
           </Group>
         </SimpleGrid>
         <div className={css.preview}>

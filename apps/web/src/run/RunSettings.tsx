@@ -2,7 +2,8 @@ import { type RunView } from "@hardline/contract";
 import { machineKindOf, type Machine } from "@hardline/core";
 import { useState } from "react";
 import bay from "../shared/bay/Bay.module.css";
-import { Choice, Field, Typed } from "../shared/fields/Field";
+import { Choice, Field } from "../shared/fields/Field";
+import { NumberField } from "../shared/fields/NumberField";
 
 interface Props {
   readonly run: RunView;
@@ -34,7 +35,7 @@ export function RunSettings({ run, machine, replan }: Props) {
             />
           </Field>
           <Field label="Power of dots">
-            <Typed
+            <NumberField
               label="Power of dots"
               unit="%"
               value={wish.power}
@@ -44,7 +45,7 @@ export function RunSettings({ run, machine, replan }: Props) {
             />
           </Field>
           <Field label="Speed of rows">
-            <Typed
+            <NumberField
               label="Speed of rows"
               unit="mm/s"
               value={wish.mmPerS ?? rowSpeed!(machine)}
@@ -57,7 +58,7 @@ export function RunSettings({ run, machine, replan }: Props) {
       )}
       {takes.place && (
         <Field label="Top left at">
-          <Typed
+          <NumberField
             label="Across"
             unit="mm"
             value={at[0]}
@@ -65,7 +66,7 @@ export function RunSettings({ run, machine, replan }: Props) {
             max={100000}
             change={(x) => set({ at: [x, at[1]] })}
           />
-          <Typed
+          <NumberField
             label="Down"
             unit="mm"
             value={at[1]}

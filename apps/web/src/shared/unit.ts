@@ -1,8 +1,9 @@
-import { MM_PER_INCH } from "@hardline/core";
+import { inUnit, MM_PER_INCH, type Unit } from "@hardline/core";
+import { useCallback } from "react";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 
-export type Unit = "mm" | "in";
+export { type Unit };
 
 interface UnitState {
   readonly unit: Unit;
@@ -14,10 +15,13 @@ export const useUnit = create<UnitState>()(
   persist((set) => ({ unit: "mm", setUnit: (unit) => set({ unit }) }), { name: "hardline.unit" }),
 );
 
+/** Words with their lengths in the unit that is set. */
+export function useWords(): (text: string) => string {
+  const { unit } = useUnit();
+  return useCallback((text) => inUnit(text, unit), [unit]);
+}
+
 export const toUnit = (mm: number, unit: Unit): number => (unit === "mm" ? mm : mm / MM_PER_INCH);
-/** A typed length in millimetres, to a ten-thousandth: a product with 25.4 brings digits nobody typed. */
-export const fromUnit = (value: number, unit: Unit): number =>
-  Math.round((unit === "mm" ? value : value * MM_PER_INCH) * 1e4) / 1e4;
 export const decimals = (unit: Unit): number => (unit === "mm" ? 2 : 3);
 
 /** Two sides in words, to a tenth of a millimetre or a hundredth of an inch: "90 × 60 mm". */

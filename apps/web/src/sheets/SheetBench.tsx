@@ -8,7 +8,7 @@ import { newRun, useMachines } from "../api/machines";
 import { useRenderEvents } from "../bench/useRenderEvents";
 import { Bay, Checks, Figures } from "../shared/bay/Bay";
 import bay from "../shared/bay/Bay.module.css";
-import { Typed } from "../shared/fields/Field";
+import { NumberField } from "../shared/fields/NumberField";
 import { SaveWords } from "../shared/keeper/SaveWords";
 import { tellFault } from "../shared/tell";
 import css from "./SheetTable.module.css";
@@ -164,7 +164,7 @@ function ChosenCopy({ at, one, work }: { at: number; one: Placing; work: ReturnT
     <div className={bay.block}>
       <h2>Piece {at + 1}</h2>
       <div className={bay.buttons}>
-        <Typed
+        <NumberField
           label="Middle, across"
           prefix="x "
           unit="mm"
@@ -173,7 +173,7 @@ function ChosenCopy({ at, one, work }: { at: number; one: Placing; work: ReturnT
           max={20000}
           change={(xMm) => set({ xMm })}
         />
-        <Typed
+        <NumberField
           label="Middle, down"
           prefix="y "
           unit="mm"

@@ -2,7 +2,7 @@ import { type SheetView } from "@hardline/contract";
 import { Select } from "@mantine/core";
 import { useTickets } from "../api/tickets";
 import bay from "../shared/bay/Bay.module.css";
-import { Typed } from "../shared/fields/Field";
+import { NumberField } from "../shared/fields/NumberField";
 import css from "./SheetTable.module.css";
 import { type SheetWork } from "./useSheetWork";
 
@@ -37,7 +37,7 @@ export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView
                 </small>
               </span>
               <span className={css.count}>
-                <Typed
+                <NumberField
                   label={`How many of ${known?.piece ?? "it"}`}
                   value={count}
                   min={1}

@@ -1,7 +1,8 @@
 import { machineKindOf, type Machine, type SheetBody } from "@hardline/core";
 import { Checkbox, Select, TextInput } from "@mantine/core";
 import bay from "../shared/bay/Bay.module.css";
-import { Choice, Field, Typed } from "../shared/fields/Field";
+import { Choice, Field } from "../shared/fields/Field";
+import { NumberField } from "../shared/fields/NumberField";
 import { type SheetWork } from "./useSheetWork";
 
 /** Stock, room and turning. What is changed holds from the next arranging on. */
@@ -34,7 +35,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
         />
       </Field>
       <Field label="Stock">
-        <Typed
+        <NumberField
           label="Stock, across"
           unit="mm"
           value={body.stock.widthMm}
@@ -42,7 +43,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
           max={5000}
           change={(widthMm) => stock({ widthMm })}
         />
-        <Typed
+        <NumberField
           label="Stock, down"
           unit="mm"
           value={body.stock.heightMm}
@@ -61,7 +62,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
           ]}
           change={(v) => stock({ roll: v === "roll" })}
         />
-        <Typed
+        <NumberField
           label="Sheets at hand"
           unit="at hand"
           decimals={0}
@@ -72,7 +73,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
         />
       </Field>
       <Field label="Margin">
-        <Typed
+        <NumberField
           label="Margin"
           unit="mm"
           value={body.marginMm}
@@ -82,7 +83,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
         />
       </Field>
       <Field label="Spacing">
-        <Typed
+        <NumberField
           label="Spacing"
           unit="mm"
           value={body.spacingMm}
@@ -104,7 +105,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
         />
       </Field>
       <Field label="Bleed">
-        <Typed
+        <NumberField
           label="Bleed"
           unit="mm"
           value={body.bleedMm}

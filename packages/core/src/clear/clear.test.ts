@@ -1,4 +1,4 @@
-import { USUAL_LIMITS } from "../route/route";
+import { USUAL_LIMITS } from "../inspect/limits";
 import { finish } from "../maths/work";
 import { bitAt } from "../raster/types";
 import { alphaAt, artFrom, clearingFrom, clearSettings, pictureOf } from "../testing/clearings";

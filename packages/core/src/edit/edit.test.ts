@@ -5,7 +5,7 @@ import { boxOf, knotPathsOf, pathSetOf, type PathSet } from "../path/pathSet";
 import { areaOf } from "../polygon/rings";
 import { evenOdd } from "../polygon/clip";
 import { type Paths } from "../result/result";
-import { USUAL_LIMITS } from "../route/route";
+import { USUAL_LIMITS } from "../inspect/limits";
 import { artFrom } from "../testing/clearings";
 import { disc, painted } from "../testing/drawing";
 import { asRgba } from "../testing/pictures";

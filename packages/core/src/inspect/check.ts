@@ -28,34 +28,6 @@ export interface Check {
 
 export const MOST_PLACES = 50;
 
-/** What the shop holds results against. */
-export interface Limits {
-  /** Areas without a dot, or solid, are pointed out from this size. */
-  readonly areaMm2: number;
-  /** The smallest dot that the process marks for sure. */
-  readonly dotMm: number;
-  /** The smallest gap between marks that stays open. */
-  readonly gapMm: number;
-  /** The thinnest stroke that holds. */
-  readonly strokeMm: number;
-  /** What the machine runs at; a finish of another resolution would be resampled by it. Null when not known. */
-  readonly machineDotsPerInch: number | null;
-  /** Islands of art under this size are pointed out as stray. */
-  readonly strayMm2: number;
-  /** The thinnest neck of a piece that the material bears. */
-  readonly neckMm: number;
-  /** The tightest bend that blade or beam follows. */
-  readonly cornerMm: number;
-  /** The smallest hole that is cut cleanly. */
-  readonly holeMm2: number;
-  /** The longest cut that the machine takes. Null when not known. */
-  readonly sheetMm: number | null;
-  /** How far one plate may come to lie off another on the press. */
-  readonly registerMm: number;
-  /** The widest film that the printer takes. Null when not known. */
-  readonly filmMm: number | null;
-}
-
 /** How much of a plate is marked, and the ink that it takes. */
 export interface PlateReading {
   readonly name: string;

@@ -5,7 +5,8 @@ import { unpackRow } from "../raster/bits";
 import { MM_PER_INCH } from "../maths/units";
 import { type Finish } from "../result/finish";
 import { type Dots } from "./dots";
-import { figure, MOST_PLACES, placeOf, type Check, type Limits } from "./check";
+import { figure, MOST_PLACES, placeOf, type Check } from "./check";
+import { type Limits } from "./limits";
 
 /**
  * Areas of the art without a single dot, or without a single gap, of at least `limits.areaMm2`.

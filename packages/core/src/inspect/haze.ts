@@ -3,7 +3,8 @@ import { dotsPerMm } from "../maths/units";
 import { type Cover, type Gray } from "../raster/types";
 import { componentsOf } from "../region/components";
 import { type Finish } from "../result/finish";
-import { figure, firstOf, MOST_PLACES, placeOf, type Check, type Limits } from "./check";
+import { figure, firstOf, MOST_PLACES, placeOf, type Check } from "./check";
+import { type Limits } from "./limits";
 
 /** Grey from which on it is next to white: up to four percent of black. */
 const NEARLY = 245;

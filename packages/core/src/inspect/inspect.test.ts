@@ -1,4 +1,4 @@
-import { USUAL_LIMITS } from "../route/route";
+import { USUAL_LIMITS } from "./limits";
 import { seeded } from "../testing/pictures";
 import { finish } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";

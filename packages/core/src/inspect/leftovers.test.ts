@@ -1,4 +1,4 @@
-import { USUAL_LIMITS } from "../route/route";
+import { USUAL_LIMITS } from "./limits";
 import { artFrom, pictureOf } from "../testing/clearings";
 import { inspectStage } from "../testing/running";
 

@@ -4,7 +4,8 @@ import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
 import { dotsPerMm } from "../maths/units";
 import { type Picture } from "../result/result";
-import { figure, firstOf, MOST_PLACES, placeOf, type Check, type Limits, type Readings } from "./check";
+import { figure, firstOf, MOST_PLACES, placeOf, type Check, type Readings } from "./check";
+import { type Limits } from "./limits";
 
 /** A soft edge may run out over so many millimetres. */
 const SOFT_MM = 0.5;

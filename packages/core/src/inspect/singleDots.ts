@@ -3,7 +3,8 @@ import { unpackRow } from "../raster/bits";
 import { MM_PER_INCH } from "../maths/units";
 import { type Finish } from "../result/finish";
 import { type Dots } from "./dots";
-import { figure, grouped, MOST_PLACES, placeOf, type Check, type Limits, type Place } from "./check";
+import { figure, grouped, MOST_PLACES, placeOf, type Check, type Place } from "./check";
+import { type Limits } from "./limits";
 
 /**
  * Marks with no mark among their eight neighbours. They matter when one dot of this resolution is finer

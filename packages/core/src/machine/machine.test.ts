@@ -11,7 +11,8 @@ import { type Job } from "./job";
 import { type BedLaser } from "./kinds/bedLaser/profile";
 import { type FilmPrinter } from "./kinds/filmPrinter/profile";
 import { type KnifeCutter } from "./kinds/knifeCutter/profile";
-import { machineKindOf, USUAL_MACHINES } from "./machine";
+import { machineKindOf, profileNumbers, USUAL_MACHINES } from "./machine";
+import { COMMON_NUMBERS } from "./profile";
 import { ordered, travelOf, type Line } from "./order";
 import { planRun } from "./plan";
 import { gridOf, simulate } from "../simulator/simulate";
@@ -343,3 +344,19 @@ test.each(printer.dotsPerInch)(
     expect(travels.y).toBeLessThan(at[1] + heightMm);
   },
 );
+
+test("every number of a kind's profile has a range, and the machine a shop starts with is within it", () => {
+  for (const machine of USUAL_MACHINES) {
+    const numbers = profileNumbers(machine);
+    expect(numbers.length).toBeGreaterThan(COMMON_NUMBERS.length);
+    for (const { of, min, max } of numbers) {
+      const value = of
+        .split(".")
+        .reduce<unknown>((at, name) => (at as Record<string, unknown>)[name], machine);
+      expect([of, typeof value]).toEqual([of, "number"]);
+      expect([of, Number.isFinite(min) && Number.isFinite(max)]).toEqual([of, true]);
+      expect(value as number).toBeGreaterThanOrEqual(min);
+      expect(value as number).toBeLessThanOrEqual(max);
+    }
+  }
+});

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { routeErrorOf } from "../route/errors";
 import { type MachineKind } from "./kinds/kind";
 import { MACHINE_KINDS } from "./kinds";
+import { COMMON_NUMBERS, type ProfileNumber } from "./profile";
 
 /** What a program's file is called at its end. */
 export const programExtension = (mediaType: string): string =>
@@ -43,3 +44,23 @@ export function readMachine(json: unknown): Machine {
 export const USUAL_MACHINES: readonly Machine[] = MACHINE_KINDS.map(({ usual }) =>
   machineSchema.parse(usual),
 );
+
+/** A number of a machine's profile with the range that its schema gives it. */
+export interface RangedNumber extends ProfileNumber {
+  readonly min: number;
+  readonly max: number;
+}
+
+/** The numbers of machines of a kind that can be set, in their order. */
+export function profileNumbers({ kind }: Pick<Machine, "kind">): RangedNumber[] {
+  const { profile, numbers } = machineKindOf({ kind });
+  return [...COMMON_NUMBERS, ...numbers].map((one) => {
+    const found = one.of.split(".").reduce<z.ZodType>((at, name) => bare(at).shape[name], profile);
+    const { minValue, maxValue } = bare(found) as unknown as z.ZodNumber;
+    return { ...one, min: minValue ?? -Infinity, max: maxValue ?? Infinity };
+  });
+}
+
+/** A schema without the default that is put before it. */
+const bare = (schema: z.ZodType): z.ZodObject =>
+  (schema instanceof z.ZodDefault ? schema.unwrap() : schema) as z.ZodObject;

@@ -1,4 +1,5 @@
-import { figure, type Limits } from "../inspect/check";
+import { figure } from "../inspect/check";
+import { type Limits } from "../inspect/limits";
 import { type CurvePoint } from "../tone/curve";
 import { replaceSettings, settingsOf, withSettings, type Route } from "../route/route";
 

@@ -1,6 +1,5 @@
 import { z } from "zod";
-import { type Limits } from "../inspect/check";
-import { LEAST_DPI, MOST_DPI } from "../stage/size/settings";
+import { limitsSchema, USUAL_LIMITS, type Limits } from "../inspect/limits";
 import { STAGES, stageById, type RegisteredStage, type SettingsOf, type StageId } from "../stage/stages";
 import { RouteError, routeErrorOf } from "./errors";
 import { wired } from "./wiring";
@@ -30,30 +29,12 @@ export const materialKey = z
   .string()
   .regex(/^[a-z0-9]([a-z0-9-]{0,58}[a-z0-9])?$/, { error: "small letters, digits and hyphens, 60 at most" });
 
-const limits = z.strictObject({
-  areaMm2: z.number().min(0.1).max(10000).default(4),
-  dotMm: z.number().min(0.005).max(5).default(0.1),
-  gapMm: z.number().min(0.005).max(5).default(0.1),
-  strokeMm: z.number().min(0.005).max(5).default(0.1),
-  strayMm2: z.number().min(0).max(1000).default(1),
-  machineDotsPerInch: z.number().min(LEAST_DPI).max(MOST_DPI).nullable().default(null),
-  neckMm: z.number().min(0).max(50).default(1),
-  cornerMm: z.number().min(0).max(20).default(0.1),
-  holeMm2: z.number().min(0).max(10000).default(1),
-  sheetMm: z.number().min(10).max(100000).nullable().default(null),
-  registerMm: z.number().min(0).max(5).default(0.25),
-  filmMm: z.number().min(20).max(100000).nullable().default(330.2),
-});
-
-/** What results are held against where a route says nothing. */
-export const USUAL_LIMITS: Limits = limits.parse({});
-
 const outline = z.strictObject({
   format: z.literal(ROUTE_FORMAT),
   version: z.literal(ROUTE_VERSION),
   name: z.string().trim().min(1).max(120),
   material: materialKey.optional(),
-  checks: limits.default(USUAL_LIMITS),
+  checks: limitsSchema.default(USUAL_LIMITS),
   stages: z.array(z.looseObject({ stage: z.string() })).max(20),
 });
 

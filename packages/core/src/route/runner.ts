@@ -1,4 +1,5 @@
-import { type Check, type Limits, type Readings } from "../inspect/check";
+import { type Check, type Readings } from "../inspect/check";
+import { type Limits } from "../inspect/limits";
 import { Aborted, drive, type AbortSignalLike, type Work } from "../maths/work";
 import { isTurned } from "../raster/turn";
 import { bytesOf, type Result, type ResultKind } from "../result/result";

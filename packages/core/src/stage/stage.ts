@@ -1,5 +1,6 @@
 import { type z } from "zod";
-import { type Check, type Limits, type Readings } from "../inspect/check";
+import { type Check, type Readings } from "../inspect/check";
+import { type Limits } from "../inspect/limits";
 import { type Work } from "../maths/work";
 import { type FurtherTurn } from "../raster/further";
 import { type Turn } from "../raster/turn";

@@ -1,4 +1,4 @@
-import { type Limits } from "../inspect/check";
+import { type Limits } from "../inspect/limits";
 import { finish, type Work } from "../maths/work";
 import { type Result } from "../result/result";
 import { ByteCache } from "../route/byteCache";

@@ -8,7 +8,8 @@ import { contextFor, inspectStage, runStage, settingsFor } from "../testing/runn
 import { ringsOf } from "../path/flatten";
 import { evenOdd } from "../polygon/clip";
 import { areaOf, ringArea } from "../polygon/rings";
-import { readRoute, USUAL_LIMITS } from "../route/route";
+import { readRoute } from "../route/route";
+import { USUAL_LIMITS } from "../inspect/limits";
 import { Runner } from "../route/runner";
 import { stageById } from "../stage/stages";
 import { type Paths } from "../result/result";

@@ -1,6 +1,7 @@
-import { NumberInput, Slider } from "@mantine/core";
+import { Slider } from "@mantine/core";
 import { createContext, useContext, type ReactNode } from "react";
 import css from "./Field.module.css";
+import { NumberField } from "./NumberField";
 
 /** A setting as a control names it: the names that lead to it, and how it is shown. */
 export interface Named {
@@ -80,32 +81,6 @@ export function settingAround(element: Element | null): Named | null {
   return { path: setting!, title: title!, unit, scale: scale ? Number(scale) : undefined };
 }
 
-interface TypedProps {
-  readonly label: string;
-  readonly value: number;
-  readonly min: number;
-  readonly max: number;
-  readonly step?: number;
-  /** Stand before and behind the number. */
-  readonly prefix?: string;
-  readonly unit?: string;
-  readonly decimals?: number;
-  readonly size?: "xs";
-  readonly change: (value: number) => void;
-}
-
-/** A number to type; one that is out of range is not taken. */
-export const Typed = ({ label, unit, decimals = 2, change, ...props }: TypedProps) => (
-  <NumberInput
-    {...props}
-    aria-label={label}
-    classNames={{ input: css.input }}
-    suffix={unit && ` ${unit}`}
-    decimalScale={decimals}
-    onChange={(v) => typeof v === "number" && v >= props.min && v <= props.max && change(v)}
-  />
-);
-
 interface SlidingProps {
   readonly label: string;
   readonly value: number;
@@ -142,15 +117,10 @@ export function Sliding({
         {...{ value, min, max, step }}
         onChange={change}
       />
-      <NumberInput
-        aria-label={`${label}, typed`}
+      <NumberField
+        label={`${label}, typed`}
         className={css.number}
-        classNames={{ input: css.input }}
-        {...{ value, min, max, step }}
-        decimalScale={decimals}
-        suffix={unit && ` ${unit}`}
-        clampBehavior="blur"
-        onChange={(v) => typeof v === "number" && v >= min && v <= max && change(v)}
+        {...{ value, min, max, step, decimals, unit, change }}
       />
     </Field>
   );

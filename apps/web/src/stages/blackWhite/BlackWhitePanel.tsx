@@ -1,8 +1,8 @@
-import { METHODS, replaceSettings, settingsOf, type BlackWhiteSettings, type Finish } from "@hardline/core";
-import { NumberInput, Switch } from "@mantine/core";
+import { METHODS, replaceSettings, settingsOf, type BlackWhiteSettings, type Finish , LEAST_DPI, MOST_DPI } from "@hardline/core";
+import { Switch } from "@mantine/core";
+import { NumberField } from "../../shared/fields/NumberField";
 import { useRef } from "react";
 import { Choice, Field } from "../../shared/fields/Field";
-import css from "../../shared/fields/Field.module.css";
 import { readingsOf, type PanelProps } from "../face";
 import { METHOD_PANELS } from "./methods";
 
@@ -73,17 +73,13 @@ export function BlackWhitePanel({ scene }: PanelProps) {
       </Field>
       {resistFilm && finish && (
         <Field label="Film printer">
-          <NumberInput
-            aria-label="Film printer's dots per inch"
-            classNames={{ input: css.input }}
+          <NumberField
+            label="Film printer's dots per inch"
             value={resistFilm.printerDotsPerInch}
-            min={10}
-            max={4800}
-            decimalScale={2}
-            suffix=" /in"
-            onChange={(v) =>
-              typeof v === "number" && v >= 10 && set("blackWhite", { resistFilm: { printerDotsPerInch: v } })
-            }
+            min={LEAST_DPI}
+            max={MOST_DPI}
+            unit="/in"
+            change={(printerDotsPerInch) => set("blackWhite", { resistFilm: { printerDotsPerInch } })}
           />
         </Field>
       )}

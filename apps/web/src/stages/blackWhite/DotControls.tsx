@@ -6,7 +6,7 @@ import {
   type ScatterSettings,
   type Side,
 } from "@hardline/core";
-import { NumberInput } from "@mantine/core";
+import { NumberField } from "../../shared/fields/NumberField";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
 import { DotGain } from "./DotGain";
@@ -97,21 +97,13 @@ function SideField({ label, of, side, finish, change }: SideProps) {
           );
         }}
       />
-      <NumberInput
-        aria-label={label}
+      <NumberField
+        label={label}
         className={css.number}
-        classNames={{ input: css.input }}
-        value={inDots ? side : side.mm}
-        min={inDots ? 1 : 0.005}
-        max={inDots ? 64 : 10}
-        step={inDots ? 1 : 0.05}
-        decimalScale={inDots ? 0 : 3}
-        suffix={inDots ? "" : " mm"}
-        onChange={(v) => {
-          if (typeof v !== "number" || v <= 0) return;
-          if (inDots && v >= 1 && v <= 64) change(v);
-          if (!inDots && v >= 0.005 && v <= 10) change({ mm: v });
-        }}
+        {...(inDots
+          ? { value: side, min: 1, max: 64, decimals: 0 }
+          : { value: side.mm, min: 0.005, max: 10, step: 0.05, decimals: 3, unit: "mm" })}
+        change={(v) => change(inDots ? Math.round(v) : { mm: v })}
       />
     </Field>
   );

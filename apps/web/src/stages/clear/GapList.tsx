@@ -1,5 +1,5 @@
 import { type ClearOp, type ClearOpOf, type Finish, type Frame, type Gap } from "@hardline/core";
-import { NumberInput } from "@mantine/core";
+import { NumberField } from "../../shared/fields/NumberField";
 import { Field } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import css from "./Clear.module.css";
@@ -24,17 +24,16 @@ export function GapList({ op, change, gaps, finish, frame }: Props) {
   return (
     <div className={css.settings}>
       <Field label="From" of={op.smallestMm2 === null ? undefined : "smallestMm2"} unit="mm²">
-        <NumberInput
-          aria-label="Gaps from this size"
-          classNames={{ input: field.input }}
-          value={op.smallestMm2 ?? ""}
+        <NumberField
+          label="Gaps from this size"
+          optional
+          value={op.smallestMm2}
           placeholder="none"
-          suffix=" mm²"
+          unit="mm²"
           min={0}
           max={1e6}
-          decimalScale={2}
           step={0.1}
-          onChange={(v) => typeof v === "number" && v >= 0 && change({ ...op, smallestMm2: v, but: [] })}
+          change={(smallestMm2) => change({ ...op, smallestMm2, but: [] })}
         />
         <button
           type="button"

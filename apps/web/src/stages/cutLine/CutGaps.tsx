@@ -1,6 +1,7 @@
 import { type CutGap, type CutLineSettings } from "@hardline/core";
 
-import { Field, Typed } from "../../shared/fields/Field";
+import { Field } from "../../shared/fields/Field";
+import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./CutLine.module.css";
@@ -22,7 +23,7 @@ export function CutGaps({ scene: { set, finish, frame }, settings: { gaps: wish 
   return (
     <>
       <Field label="Fill gaps" of="gaps.fillSmallerThanMm2" unit="mm²">
-        <Typed
+        <NumberField
           label="Gaps under this area are filled"
           value={wish.fillSmallerThanMm2}
           prefix="under "

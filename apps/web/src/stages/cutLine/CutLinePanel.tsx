@@ -1,7 +1,8 @@
 import { settingsOf, type CutLineSettings } from "@hardline/core";
 import { Checkbox } from "@mantine/core";
 import { type ReactNode } from "react";
-import { Choice, Field, Sliding, Typed } from "../../shared/fields/Field";
+import { Choice, Field, Sliding } from "../../shared/fields/Field";
+import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
@@ -129,7 +130,7 @@ function TabFields({ settings: { tab }, set }: CutFieldsProps) {
   return (
     <>
       <Field label="Tab">
-        <Typed
+        <NumberField
           label="Diameter of the hole"
           value={tab.holeMm}
           prefix="hole "
@@ -139,7 +140,7 @@ function TabFields({ settings: { tab }, set }: CutFieldsProps) {
           step={0.5}
           change={(v) => set({ tab: widened({ ...tab, holeMm: v }) })}
         />
-        <Typed
+        <NumberField
           label="Diameter of the ring"
           value={tab.ringMm}
           prefix="ring "

@@ -1,5 +1,6 @@
 import { Checkbox, TextInput } from "@mantine/core";
-import { Choice, Field, Typed } from "../../shared/fields/Field";
+import { Choice, Field } from "../../shared/fields/Field";
+import { NumberField } from "../../shared/fields/NumberField";
 import { type CutFieldsProps } from "./CutLinePanel";
 
 /** How the machine runs the line: which way round, how far past its beginning, with what power; and the frame round it. */
@@ -18,7 +19,7 @@ export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, s
         />
       </Field>
       <Field label="Overcut">
-        <Typed
+        <NumberField
           label="How far past its beginning a line goes on"
           value={overcutMm}
           unit="mm"
@@ -35,7 +36,7 @@ export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, s
           onChange={(e) => set({ weedBoxMm: e.currentTarget.checked ? 3 : undefined })}
         />
         {weedBoxMm !== undefined && (
-          <Typed
+          <NumberField
             label="How far off the weed box lies"
             value={weedBoxMm}
             unit="mm off"
@@ -67,7 +68,7 @@ export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, s
       </Field>
       {pass && (
         <Field label="">
-          <Typed
+          <NumberField
             label="Power"
             value={pass.power}
             unit="%"
@@ -75,7 +76,7 @@ export function MachineFields({ settings: { way, overcutMm, weedBoxMm, pass }, s
             max={100}
             change={(v) => set({ pass: { ...pass, power: v } })}
           />
-          <Typed
+          <NumberField
             label="Speed"
             value={pass.speed}
             unit="mm/s"

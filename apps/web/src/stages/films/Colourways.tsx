@@ -1,7 +1,7 @@
 import { hueTurned, type Colourway, type FilmsSettings, type Ink } from "@hardline/core";
 import { TextInput } from "@mantine/core";
 import { useState } from "react";
-import { Typed } from "../../shared/fields/Field";
+import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Films.module.css";
@@ -119,7 +119,7 @@ export function Colourways({ scene, tools, inks, settings }: Props) {
       })}
       <div className={css.range}>
         <span>A range of</span>
-        <Typed
+        <NumberField
           size="xs"
           label="How many hues"
           value={turns}

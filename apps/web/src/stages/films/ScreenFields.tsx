@@ -1,6 +1,7 @@
 import { DOT_NAMES, screenOf, type FilmsSettings, type Ink } from "@hardline/core";
 import { Select } from "@mantine/core";
-import { Choice, Field, Sliding, Typed } from "../../shared/fields/Field";
+import { Choice, Field, Sliding } from "../../shared/fields/Field";
+import { NumberField } from "../../shared/fields/NumberField";
 
 interface Props {
   readonly ink: Ink;
@@ -84,7 +85,7 @@ export function ScreenFields({ ink, settings, change }: Props) {
         </>
       )}
       <Field label="Mesh">
-        <Typed
+        <NumberField
           label={`Mesh of ${ink.name}`}
           value={ink.meshPerCm ?? 0}
           min={0}

@@ -1,6 +1,6 @@
 import { areaOfPath, editsOf, nearestKnot, nearestOnPaths, pressesFor, ringBoxOfPath } from "@hardline/core";
-import { NumberInput } from "@mantine/core";
-import { Field, Typed } from "../../shared/fields/Field";
+import { Field } from "../../shared/fields/Field";
+import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Paths.module.css";
@@ -67,7 +67,7 @@ function HandFields({ scene, tools, hand }: Props & { readonly hand: PathHand })
     if (to) setChosen({ kind: "paths", at: small.map((path) => to.named(path.knots[0].at)) });
   };
   const number = (label: string, name: keyof HandSizes, prefix: string, most: number, unit = "mm") => (
-    <Typed
+    <NumberField
       key={name}
       label={label}
       value={sizes[name]}
@@ -118,7 +118,7 @@ function ChosenFields({ scene, tools }: Props) {
       {single && chosen.kind === "points" && <PointNumbers {...{ tools, to, paths }} />}
       {single && chosen.kind === "paths" && <PathNumbers {...{ tools, to, paths }} />}
       <Field label="Step">
-        <Typed
+        <NumberField
           label="How far an arrow key moves it"
           value={sizes.step}
           unit="mm an arrow"
@@ -164,7 +164,7 @@ function Simplify({ tools: { chosen, edit, sizes, setSizes } }: Pick<Props, "too
   const simplified = () => edit(chosen.at.map((at) => ({ edit: "simplify", at, withinMm: sizes.within })));
   return (
     <Field label="Simplify">
-      <Typed
+      <NumberField
         label="Simplified within"
         value={sizes.within}
         prefix="within "
@@ -252,37 +252,12 @@ function PathNumbers({ tools: { chosen, edit }, to, paths }: NumbersProps) {
   );
 }
 
-/** A number in mm that is taken when the field is left, or Enter pressed. */
-function Exact({
-  label,
-  prefix,
-  value,
-  change,
-}: {
-  label: string;
-  prefix: string;
-  value: number;
-  change: (v: number) => void;
-}) {
-  const shown = Math.round(value * 1000) / 1000;
-  const take = (text: string) => {
-    const typed = Number.parseFloat(text.replace(prefix, ""));
-    if (Number.isFinite(typed) && typed !== shown) change(typed);
-  };
-  return (
-    <NumberInput
-      key={shown}
-      aria-label={label}
-      classNames={{ input: field.input }}
-      defaultValue={shown}
-      prefix={prefix}
-      decimalScale={3}
-      hideControls
-      onBlur={(e) => take(e.currentTarget.value)}
-      onKeyDown={(e) => e.key === "Enter" && take(e.currentTarget.value)}
-    />
-  );
-}
+const MOST_MM = 5000;
+
+/** A length of what is chosen, to a thousandth of a millimetre. */
+const Exact = (props: { label: string; prefix: string; value: number; change: (v: number) => void }) => (
+  <NumberField {...props} unit="mm" decimals={3} step={0.1} min={-MOST_MM} max={MOST_MM} />
+);
 
 const Act = ({ words, act }: { words: string; act: () => void }) => (
   <button type="button" className={css.act} onClick={act}>

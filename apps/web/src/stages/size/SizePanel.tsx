@@ -1,8 +1,8 @@
-import { cutDown, MM_PER_INCH, settingsOf, turnedSize } from "@hardline/core";
-import { Button, NumberInput, Select } from "@mantine/core";
+import { cutDown, LEAST_DPI, MM_PER_INCH, MOST_DPI, MOST_MM, settingsOf, turnedSize } from "@hardline/core";
+import { Button, Select } from "@mantine/core";
 import { Choice, Field } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
-import { decimals, fromUnit, toUnit, useUnit } from "../../shared/unit";
+import { NumberField } from "../../shared/fields/NumberField";
 import { type PanelProps } from "../face";
 import { IconCrop } from "@tabler/icons-react";
 import { TurnFields } from "./TurnFields";
@@ -21,7 +21,6 @@ const DENSITIES = [127, 150, 254, 300, 508, 600];
 /** Finish size and dots per inch; what the artwork has to offer for it. */
 export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProps<SizeTools>) {
   const { route, set, finish, ticket } = scene;
-  const { unit } = useUnit();
   const { widthMm, heightMm, dotsPerInch, resample, shape } = settingsOf(route, "size")!;
   const artwork = { ...ticket.artwork, ...turnedSize(ticket.artwork, settingsOf(route, "size")!) };
   const side = heightMm !== undefined ? "heightMm" : "widthMm";
@@ -50,30 +49,23 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
             })
           }
         />
-        <NumberInput
-          aria-label={side === "widthMm" ? "Width" : "Height"}
-          classNames={{ input: css.input }}
-          value={Number(toUnit(shown, unit).toFixed(decimals(unit)))}
-          suffix={` ${unit}`}
-          decimalScale={decimals(unit)}
-          min={toUnit(1, unit)}
-          max={toUnit(5000, unit)}
-          step={unit === "mm" ? 1 : 0.05}
+        <NumberField
+          label={side === "widthMm" ? "Width" : "Height"}
+          unit="mm"
+          value={shown}
+          min={1}
+          max={MOST_MM}
           disabled={plain}
-          onChange={(v) =>
-            typeof v === "number" && v >= toUnit(1, unit) && set("size", { [side]: fromUnit(v, unit) })
-          }
+          change={(mm) => set("size", { [side]: mm })}
         />
       </Field>
       <Field label="Dots per inch" of="dotsPerInch">
-        <NumberInput
-          aria-label="Dots per inch"
-          classNames={{ input: css.input }}
+        <NumberField
+          label="Dots per inch"
           value={dotsPerInch}
-          min={10}
-          max={4800}
-          decimalScale={2}
-          onChange={(v) => typeof v === "number" && v >= 10 && v <= 4800 && set("size", { dotsPerInch: v })}
+          min={LEAST_DPI}
+          max={MOST_DPI}
+          change={(v) => set("size", { dotsPerInch: v })}
         />
         <Select
           aria-label="Usual dots per inch"

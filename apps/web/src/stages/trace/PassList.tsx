@@ -1,6 +1,6 @@
 import { type PathUse, type TracePass, type TraceSettings } from "@hardline/core";
 import { Select, TextInput } from "@mantine/core";
-import { Typed } from "../../shared/fields/Field";
+import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Trace.module.css";
@@ -69,7 +69,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                   allowDeselect={false}
                   onChange={(use) => put(of, { use: use as TracePass["use"] })}
                 />
-                <Typed
+                <NumberField
                   size="xs"
                   label={`Power of ${of}`}
                   value={pass.power}
@@ -79,7 +79,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                   decimals={1}
                   change={(v) => put(of, { power: v })}
                 />
-                <Typed
+                <NumberField
                   size="xs"
                   label={`Speed of ${of}`}
                   value={pass.speed}
@@ -90,7 +90,7 @@ export function PassList({ scene, settings }: { scene: BenchScene; settings: Tra
                   change={(v) => put(of, { speed: v })}
                 />
                 {passes.length > 1 && (
-                  <Typed
+                  <NumberField
                     size="xs"
                     label={`Order of ${of}`}
                     value={pass.order + 1}

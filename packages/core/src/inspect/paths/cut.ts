@@ -6,7 +6,8 @@ import { areaOf, partsOf, ringArea, ringBox, type Ring, type Rings } from "../..
 import { type Work } from "../../maths/work";
 import { type PathSet } from "../../path/pathSet";
 import { type Rect } from "../../raster/types";
-import { figure, MOST_PLACES, placeInMm, type Check, type Limits, type Readings } from "../check";
+import { figure, MOST_PLACES, placeInMm, type Check, type Readings } from "../check";
+import { type Limits } from "../limits";
 
 /** A corner this blunt, or blunter, is followed by every machine: a square one with a little to spare. */
 const BLUNT_DEGREES = 100;

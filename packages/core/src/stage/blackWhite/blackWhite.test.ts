@@ -1,5 +1,5 @@
 import { finish } from "../../maths/work";
-import { USUAL_LIMITS } from "../../route/route";
+import { USUAL_LIMITS } from "../../inspect/limits";
 import { countMarks } from "../../raster/bits";
 import { bitAt } from "../../raster/types";
 import { asItIs } from "../../result/finish";

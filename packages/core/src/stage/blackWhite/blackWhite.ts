@@ -1,4 +1,5 @@
-import { figure, type Check, type Limits } from "../../inspect/check";
+import { figure, type Check } from "../../inspect/check";
+import { type Limits } from "../../inspect/limits";
 import { checkEvenAreas } from "../../inspect/evenAreas";
 import { checkHaze } from "../../inspect/haze";
 import { checkMarkedShare, markedShare } from "../../inspect/markedShare";

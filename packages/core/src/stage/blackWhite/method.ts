@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { LEAST_DPI, MOST_DPI } from "../size/settings";
+import { LEAST_DPI, MOST_DPI } from "../../maths/units";
 import { type Work } from "../../maths/work";
 import { type Bits, type Cover, type Gray } from "../../raster/types";
 import { type Tones } from "../../inspect/tones";

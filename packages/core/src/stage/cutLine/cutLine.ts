@@ -4,7 +4,8 @@ import { cutAround, type CutWish } from "../../cutLine/cutLine";
 import { placeIn } from "../../cutLine/gaps";
 import { editsTurned } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
-import { figure, type Check, type Limits } from "../../inspect/check";
+import { figure, type Check } from "../../inspect/check";
+import { type Limits } from "../../inspect/limits";
 import {
   checkCorners,
   checkHoles,

@@ -1,6 +1,7 @@
 import { type Ink } from "../../film/ink";
 import { keptBeside } from "../../film/knockOut";
-import { type Check, type Limits } from "../../inspect/check";
+import { type Check } from "../../inspect/check";
+import { type Limits } from "../../inspect/limits";
 import { checkFilmWidth, checkPlates, checkTotalInk } from "../../inspect/films/amounts";
 import { checkBeats } from "../../inspect/films/beating";
 import { checkFineDots } from "../../inspect/films/fineDots";

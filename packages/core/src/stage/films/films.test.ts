@@ -5,7 +5,7 @@ import { asItIs } from "../../result/finish";
 import { type Picture, type Plates } from "../../result/result";
 import { readDot } from "../../result/read";
 import { ByteCache } from "../../route/byteCache";
-import { USUAL_LIMITS } from "../../route/route";
+import { USUAL_LIMITS } from "../../inspect/limits";
 import { deliveredBy, inspectStage, runStage, settingsFor } from "../../testing/running";
 import { stageById } from "../stages";
 import { filmFinish } from "./films";

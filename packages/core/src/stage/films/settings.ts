@@ -2,7 +2,7 @@ import { z } from "zod";
 import { MOST_INKS } from "../../film/clusters";
 import { DOT_NAMES } from "../../screen/dotShapes";
 import { gainPoints } from "../blackWhite/dots";
-import { LEAST_DPI, MOST_DPI } from "../size/settings";
+import { LEAST_DPI, MOST_DPI } from "../../maths/units";
 
 const hex = z.string().regex(/^#[0-9a-f]{6}$/i, { error: "a colour as #rrggbb" });
 const share = z.number().min(0).max(1);

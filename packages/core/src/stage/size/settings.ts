@@ -1,9 +1,8 @@
 import { z } from "zod";
+import { LEAST_DPI, MOST_DPI } from "../../maths/units";
 import { knotsFrom } from "../../drawing/readSvg";
 
 export const MOST_MM = 5000;
-export const LEAST_DPI = 10;
-export const MOST_DPI = 4800;
 
 const share = z.number().min(0).max(1);
 /** Left, top, width and height as fractions of the artwork. */

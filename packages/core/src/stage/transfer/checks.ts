@@ -1,6 +1,7 @@
 import { checkPeeking } from "../../inspect/films/peeking";
 import { checkTint } from "../../inspect/films/tint";
-import { figure, type Check, type Limits } from "../../inspect/check";
+import { figure, type Check } from "../../inspect/check";
+import { type Limits } from "../../inspect/limits";
 import { inStretches, portion, type Work } from "../../maths/work";
 import { type Picture } from "../../result/result";
 import { type TransferSettings } from "./settings";

@@ -4,7 +4,7 @@ import { asItIs } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { viewOf } from "../../result/view";
 import { finish } from "../../maths/work";
-import { USUAL_LIMITS } from "../../route/route";
+import { USUAL_LIMITS } from "../../inspect/limits";
 import { deliveredBy, inspectStage, runStage } from "../../testing/running";
 
 const [W, H] = [120, 100];

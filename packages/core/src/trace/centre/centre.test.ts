@@ -7,7 +7,7 @@ import { artFrom } from "../../testing/clearings";
 import { disc, painted, stroke, type Pt } from "../../testing/drawing";
 import { asRgba } from "../../testing/pictures";
 import { inspectStage, runStage } from "../../testing/running";
-import { USUAL_LIMITS } from "../../route/route";
+import { USUAL_LIMITS } from "../../inspect/limits";
 import { centreLines, type CentreLine } from "./centre";
 import { thin } from "./thin";
 
