@@ -37,6 +37,7 @@ const project = (displayName, folder, more = {}) => ({
     "^@hardline/(core|contract|intake)$": "<rootDir>/packages/$1/src/index.ts",
     "^@hardline/contract/constants$": "<rootDir>/packages/contract/src/constants.ts",
     "^@hardline/demo$": "<rootDir>/demo/src/index.ts",
+    "\\.css$": "<rootDir>/apps/web/src/testing/styles.ts",
   },
   ...more,
 });
@@ -49,7 +50,7 @@ module.exports = {
     project("demo", "demo"),
     project("bench", "bench"),
     project("cli", "apps/cli"),
-    project("web", "apps/web/src"),
+    project("web", "apps/web/src", { setupFiles: ["<rootDir>/apps/web/src/testing/setup.ts"] }),
     project("server", "apps/server"),
     project("e2e", "e2e/src"),
   ],

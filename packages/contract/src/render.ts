@@ -1,4 +1,5 @@
-import { IsInt, Max, Min } from "class-validator";
+import { type Unit } from "@hardline/core";
+import { IsIn, IsInt, Max, Min } from "class-validator";
 import { MayBeLeftOut } from "./isRead";
 
 /** Asks for the files of a route. */
@@ -9,6 +10,11 @@ export class HandOver {
   @Min(1)
   @Max(2147483647)
   revision?: number;
+
+  /** The unit of length that the job sheet is written in; millimetres when left out. */
+  @MayBeLeftOut()
+  @IsIn(["mm", "in"])
+  unit?: Unit;
 }
 
 export type RenderState = "waiting" | "running" | "done" | "failed";

@@ -91,3 +91,22 @@ test("plates have a page with their pictures, what they cover and the ink for al
   expect(text).toContain("12 %, 30 cm2, 2.3 ml for 3");
   for (const { name } of plates) expect(text).toContain(name);
 });
+
+test("lengths are in the unit that is asked for, and a customer's own words stay as they are", async () => {
+  const ticket = { number: 1042, piece: "Tag 30 mm", customer: "", due: null, pieces: 3, note: "" };
+  const artwork = { name: "a.png", width: 10, height: 10 };
+  const told = { ...checks(1)[0], text: "Gaps of 0.25 mm", detail: "Wanted 0.5 mm" };
+  const asked = {
+    ticket: { ...ticket, output: "laser", material: "", artwork } as unknown as JobSheet["ticket"],
+    checks: [told],
+  };
+  const text = (pdf: Uint8Array) =>
+    wordsOf(pdf)
+      .map((w) => w.word)
+      .join(" ");
+  const inches = text(await sheetOf({ ...asked, unit: "in" }));
+  expect(inches).toContain("3.54 x 2.36 in");
+  expect(inches).toContain("Gaps of 0.00984 in Wanted 0.0197 in");
+  expect(inches).toContain("Tag 30 mm");
+  expect(text(await sheetOf(asked))).toContain("90 x 60 mm");
+});

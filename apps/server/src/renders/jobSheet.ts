@@ -9,6 +9,8 @@ import {
   type Finish,
   type Rgba,
   type Route,
+  inUnit,
+  type Unit,
 } from "@hardline/core";
 import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib";
@@ -27,6 +29,8 @@ export interface JobSheet {
   readonly files: readonly StoredFile[];
   /** Plates that are printed one over another; none when there is only one. */
   readonly plates: readonly SheetPlate[];
+  /** The unit that lengths are written in; millimetres when left out. */
+  readonly unit?: Unit;
 }
 
 const INK = rgb(0.082, 0.094, 0.114);
@@ -52,6 +56,7 @@ export async function drawJobSheet({
   checks,
   files,
   plates,
+  unit = "mm",
 }: JobSheet): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.registerFontkit(fontkit);
@@ -97,7 +102,7 @@ export async function drawJobSheet({
     y = pen.text(value, MARGIN + 80, y, 9, style) - 14;
   };
   heading("Piece");
-  row("Finish size", `${figure(finish.widthMm, 2)} x ${figure(finish.heightMm, 2)} mm`);
+  row("Finish size", inUnit(`${figure(finish.widthMm, 2)} x ${figure(finish.heightMm, 2)} mm`, unit));
   row("Dots", `${finish.widthPx} x ${finish.heightPx} at ${figure(finish.dotsPerInch)} per inch`);
   row("Output", [ticket.output, ticket.material].filter(Boolean).join(", "));
   row("Route", `${route.name}, revision ${revision}`);
@@ -105,7 +110,7 @@ export async function drawJobSheet({
   y -= 8;
   heading("Settings");
   for (const { stage } of route.stages)
-    row(stageById(stage).title, stageById(stage).summary(settingsOf(route, stage)!));
+    row(stageById(stage).title, inUnit(stageById(stage).summary(settingsOf(route, stage)!), unit));
   if (ticket.note) {
     y -= 8;
     heading("Note");
@@ -118,7 +123,8 @@ export async function drawJobSheet({
   }
   y -= 8;
   heading("Checks");
-  for (const { level, text, detail } of checks) {
+  for (const { level, ...told } of checks) {
+    const [text, detail] = [inUnit(told.text, unit), inUnit(told.detail, unit)];
     const style = { colour: SOFT, width: LEFT - 14, lines: 6 };
     room(12 + pen.height(detail, 8.5, style));
     pen.mark(level, MARGIN + 3, y + 3);

@@ -24,8 +24,8 @@ export class RendersController {
   @ApiOperation({
     summary: "Ask for the files of a route as it stands; 409 with the route when another revision was seen",
   })
-  request(@Param("id", IdPipe) id: string, @Body() { revision }: HandOver): Promise<RenderView> {
-    return this.renders.request(id, revision);
+  request(@Param("id", IdPipe) id: string, @Body() asked: HandOver): Promise<RenderView> {
+    return this.renders.request(id, asked);
   }
 
   @Get("routes/:id/renders")

@@ -1,4 +1,4 @@
-import { type RenderView, type WorkKind } from "@hardline/contract";
+import { type HandOver, type RenderView, type WorkKind } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql, type Kysely, type RawBuilder, type Selectable, type UpdateObject } from "kysely";
 import { BlobStore } from "../blobs/blob.store";
@@ -39,9 +39,9 @@ export class RendersService {
   ) {}
 
   /** Asks for the files of a route as it stands, and as it was seen. */
-  async request(routeId: string, seen?: number): Promise<RenderView> {
+  async request(routeId: string, { revision: seen, unit }: HandOver = {}): Promise<RenderView> {
     const { revision } = await this.routes.asSeen(routeId, seen);
-    return this.ask({ kind: "hand over", route_id: routeId, revision });
+    return this.ask({ kind: "hand over", route_id: routeId, revision, wish: unit && { unit } });
   }
 
   /** Asks for a route as a piece for sheets; what is known of it at this revision, and with this bleed, is not made again. */

@@ -1,11 +1,11 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { settingsOf, WHOLE_FRAME, withSettings, type Route, type StageId } from "@hardline/core";
-import { useHotkeys } from "@mantine/hooks";
+import { settingsOf, WHOLE_FRAME, withSettings } from "@hardline/core";
+import { useKeys } from "../shared/keys";
 import { useMemo, useState } from "react";
 import { useMaterials } from "../api/house";
 import { useRouteView } from "../api/tickets";
 import { type BenchScene } from "../stages/face";
-import { rowOf, ROWS, type Row } from "../stages/faces";
+import { rowOf, ROWS } from "../stages/faces";
 import { useSteady } from "../shared/useSteady";
 import css from "./Bench.module.css";
 import { Conflict } from "./Conflict";
@@ -21,12 +21,13 @@ import { LightTable } from "./table/LightTable";
 import { useTable } from "./table/useTable";
 import { useHandOver } from "./useHandOver";
 import { useEarlyShow, useEngine, useInspection, useKeeper, usePlace, useSetting } from "./useBench";
+import { lastOf, useOpenRow } from "./useOpenRow";
 import { useTools } from "./useTools";
 
 /** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
 export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView }) {
   const { keeper, value: route, view: saved, state, theirs } = useKeeper(view);
-  const [open, setOpen] = useState<Row>(() => rowOf(lastOf(route)));
+  const [open, setOpen] = useOpenRow(route);
   const spread = useSpread(() => keeper.get().value);
   const [keysShown, setKeysShown] = useState(false);
   const [placesOf, setPlacesOf] = useState<string | null>(null);
@@ -78,8 +79,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
 
   const undo = () => void keeper.undo();
   const redo = () => void keeper.redo();
-  const move = (by: number) =>
-    setOpen((row) => ROWS[Math.min(ROWS.length - 1, Math.max(0, ROWS.indexOf(row) + by))]);
+  const move = (by: number) => setOpen(ROWS[Math.min(ROWS.length - 1, Math.max(0, ROWS.indexOf(open) + by))]);
   const keys = useMemo(
     () =>
       [
@@ -88,8 +88,8 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         ["S", spread.toggle],
         ["M", table.toggleMaterial],
         ["N", () => table.setBeside(nextOf([null, ...others.map((o) => o.id)], table.besideId))],
-        ["PageDown", () => move(1)],
-        ["PageUp", () => move(-1)],
+        ["alt+ArrowDown", () => move(1)],
+        ["alt+ArrowUp", () => move(-1)],
         ["shift+?", () => setKeysShown(true)],
         ["?", () => setKeysShown(true)],
         ["Escape", () => (spread.close(), setPlacesOf(null))],
@@ -106,7 +106,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
     // eslint-disable-next-line react-hooks/exhaustive-deps -- rebuilt at every change of what they close over
     [open, keeper, table, tool, onRoute, spread.axes.length],
   );
-  useHotkeys(keys);
+  useKeys(keys);
   useSpreadKey(spread, open.stage);
 
   const axes = axesOn(spread.axes, route);
@@ -186,4 +186,3 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
 const nextOf = <T,>(list: readonly T[], now: T): T => list[(list.indexOf(now) + 1) % list.length];
 
 /** The last stage of a route, where its decisions come together; it is what an opened ticket shows first. */
-const lastOf = (route: Route): StageId => route.stages[route.stages.length - 1]?.stage ?? ROWS[0].stage!;

@@ -1,4 +1,5 @@
-import { Modal } from "@mantine/core";
+import { Modal, Switch } from "@mantine/core";
+import { useKeysSetting } from "../shared/keys";
 import { ROWS } from "../stages/faces";
 import css from "./KeysDialog.module.css";
 
@@ -17,7 +18,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["T", "The setting in hand as a test strip"],
   ["Shift T", "A second setting: both as a grid"],
   ["1 to 9", "Keep one of the strip"],
-  ["Page Up, Down", "Stage before, stage after"],
+  ["Alt ↑  Alt ↓", "Stage before, stage after"],
   ["Ctrl Z", "Undo"],
   ["Ctrl Shift Z", "Redo"],
   ["/", "Find a ticket (on the board)"],
@@ -29,8 +30,17 @@ const KEYS: readonly (readonly [string, string])[] = [
 ];
 
 export function KeysDialog({ opened, close }: { opened: boolean; close: () => void }) {
+  const { plain, setPlain } = useKeysSetting();
   return (
     <Modal opened={opened} onClose={close} title="Keys" size="md">
+      <Switch
+        mb="sm"
+        color="dark"
+        label="Single letters, digits and the space bar do something"
+        description="Off, they are left to whatever reads the screen or takes speech."
+        checked={plain}
+        onChange={(e) => setPlain(e.currentTarget.checked)}
+      />
       <dl className={css.keys}>
         {KEYS.map(([key, does]) => (
           <div key={key}>

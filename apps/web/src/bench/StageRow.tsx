@@ -2,6 +2,7 @@ import { type Level } from "@hardline/core";
 import { useEffect, useRef, type ReactNode } from "react";
 import { LevelMark } from "../shared/level";
 import css from "./StageRow.module.css";
+import { Words } from "../shared/Words";
 
 interface Props {
   readonly number: number;
@@ -19,6 +20,14 @@ interface Props {
 /** A row of the docket: what was decided at one stage. Chosen, it opens in place and shows its settings. */
 export function StageRow({ number, title, summary, level, picture, absent, open, choose, children }: Props) {
   const slim = absent && !open;
+  const panel = useRef<HTMLDivElement>(null);
+  const wasAbsent = useRef(absent);
+  // What was pressed to put the stage on the route is gone: the focus goes to the first of its settings.
+  useEffect(() => {
+    if (wasAbsent.current && !absent && open)
+      panel.current?.querySelector<HTMLElement>("input, button, select, [tabindex='0']")?.focus();
+    wasAbsent.current = absent;
+  }, [absent, open]);
   return (
     <section className={`${css.row} ${open ? css.open : ""} ${slim ? css.slim : ""}`}>
       <button type="button" className={css.head} aria-expanded={open} onClick={choose}>
@@ -26,11 +35,17 @@ export function StageRow({ number, title, summary, level, picture, absent, open,
         {!slim && <Picture bitmap={picture} />}
         <span className={css.words}>
           <b>{title}</b>
-          <span>{summary}</span>
+          <span>
+            <Words of={summary} />
+          </span>
         </span>
         <LevelMark level={level} />
       </button>
-      {open && <div className={css.panel}>{children}</div>}
+      {open && (
+        <div className={css.panel} ref={panel}>
+          {children}
+        </div>
+      )}
     </section>
   );
 }

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../api/client";
 import { tellFault } from "../shared/tell";
+import { useUnit } from "../shared/unit";
 import { type RouteKeeper } from "./RouteKeeper";
 import { useRenderEvents } from "./useRenderEvents";
 
@@ -33,7 +34,7 @@ export function useHandOver(keeper: RouteKeeper, saved: RouteView) {
       }
       const { revision } = keeper.get().view;
       const render = await ask<RenderView>(`/api/routes/${saved.id}/renders`, {
-        ...{ method: "POST", json: { revision } },
+        ...{ method: "POST", json: { revision, unit: useUnit.getState().unit } },
       });
       queries.setQueryData<RenderView[]>(key, (old = []) => [render, ...old]);
     } catch (error) {

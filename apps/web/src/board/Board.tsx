@@ -1,30 +1,29 @@
-import { type TicketState, type TicketView } from "@hardline/contract";
+import { type TicketView } from "@hardline/contract";
 import { TICKET_STATES } from "@hardline/contract/constants";
 import { Button, FileButton, Select, TextInput, Progress } from "@mantine/core";
-import { useDocumentTitle, useHotkeys } from "@mantine/hooks";
-import { useRef, useState } from "react";
+import { useDocumentTitle } from "@mantine/hooks";
+import { useRef } from "react";
 import { useTickets } from "../api/tickets";
 import { TopBar } from "../shell/TopBar";
 import css from "./Board.module.css";
 import { arrange, matches, SORTS, type Sort } from "./arrange";
+import { useBoardView, useScrollPlace, type Filter } from "./boardView";
 import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
+import { useKeys } from "../shared/keys";
 
 /** So few tickets have larger cards. */
 const FEW = 16;
 
-type Filter = "all" | TicketState;
-
 /** Every ticket of the shop, soonest due first, days sharing rows; a picture dropped anywhere starts a new one. */
 export function Board() {
-  const [filter, setFilter] = useState<Filter>("all");
-  const [sort, setSort] = useState<Sort>("due");
-  const [search, setSearch] = useState("");
+  const { filter, sort, search, set } = useBoardView();
   const searchField = useRef<HTMLInputElement>(null);
   const { data, error, isPending } = useTickets(filter === "archived");
+  const { scroller, keepPlace } = useScrollPlace(data !== undefined);
   const { accept, dropping, takingIn } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
-  useHotkeys([["/", () => searchField.current?.focus()]]);
+  useKeys([["/", () => searchField.current?.focus()]]);
 
   const all = data ?? [];
   const shown = all.filter((t) => (filter === "all" || t.state === filter) && matches(t, search));
@@ -34,7 +33,7 @@ export function Board() {
   return (
     <div className={css.page}>
       <TopBar />
-      <main className={css.main}>
+      <main className={css.main} ref={scroller} onScroll={keepPlace}>
         <div className={css.head}>
           <h1>Tickets</h1>
           <div className={css.states} role="group" aria-label="State">
@@ -43,7 +42,7 @@ export function Board() {
                 key={state}
                 type="button"
                 aria-pressed={filter === state}
-                onClick={() => setFilter(state)}
+                onClick={() => set({ filter: state })}
               >
                 {state === "all" ? "All" : state[0].toUpperCase() + state.slice(1)}
                 {(filter === "archived") === (state === "archived") && (
@@ -55,9 +54,9 @@ export function Board() {
           <span className={css.space} />
           <Select
             aria-label="Order"
-            data={SORTS}
+            data={[...SORTS]}
             value={sort}
-            onChange={(v) => setSort(v as Sort)}
+            onChange={(v) => set({ sort: v as Sort })}
             w={132}
             size="sm"
           />
@@ -66,7 +65,7 @@ export function Board() {
             aria-label="Find a ticket"
             placeholder="Number, piece, customer   /"
             value={search}
-            onChange={(e) => setSearch(e.currentTarget.value)}
+            onChange={(e) => set({ search: e.currentTarget.value })}
             w={196}
           />
           <FileButton onChange={(file) => file && accept([file])} accept="image/*,.dxf">

@@ -6,8 +6,8 @@ export const SORTS = [
   { value: "number", label: "Newest number" },
   { value: "customer", label: "Customer" },
   { value: "looks", label: "Most to look at" },
-];
-export type Sort = "due" | "number" | "customer" | "looks";
+] as const;
+export type Sort = (typeof SORTS)[number]["value"];
 
 export interface Group {
   readonly title: string;

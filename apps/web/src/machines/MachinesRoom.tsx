@@ -10,6 +10,7 @@ import { TopBar } from "../shell/TopBar";
 import { MachineForm } from "./MachineForm";
 import css from "./Machines.module.css";
 import room from "../shared/room/Room.module.css";
+import { Words } from "../shared/Words";
 
 /** The shop's machines: what each is, what it is doing, and what waits for it. */
 export function MachinesRoom() {
@@ -95,14 +96,20 @@ function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) 
       <dl className={css.facts}>
         <dt>Bed</dt>
         <dd>
-          {machine.bed.widthMm} × {machine.bed.heightMm} mm
+          <Words of={`${machine.bed.widthMm} × ${machine.bed.heightMm} mm`} />
         </dd>
         <dt>Travel</dt>
-        <dd>{machine.travelMmPerS} mm/s</dd>
+        <dd>
+          <Words of={`${machine.travelMmPerS} mm/s`} />
+        </dd>
         <dt>Acceleration</dt>
-        <dd>{machine.accelMmPerS2} mm/s²</dd>
+        <dd>
+          <Words of={`${machine.accelMmPerS2} mm/s²`} />
+        </dd>
         <dt>{term}</dt>
-        <dd title={value}>{value}</dd>
+        <dd title={value}>
+          <Words of={value} />
+        </dd>
         <dt>Listens</dt>
         <dd>
           {host}:{port}

@@ -11,10 +11,12 @@ import css from "./Materials.module.css";
 import room from "../shared/room/Room.module.css";
 import { Swatch } from "./Swatch";
 import { WedgePanel } from "./WedgePanel";
+import { toUnit, useUnit } from "../shared/unit";
 
 /** What the shop knows of its materials: how each takes a mark, what it holds, what it looks like. */
 export function MaterialsRoom() {
   const { data = [], error, isPending } = useMaterials();
+  const { unit } = useUnit();
   const [open, setOpen] = useState<MaterialView | "new" | null>(null);
   const [wedge, setWedge] = useState<MaterialView | null>(null);
   useDocumentTitle("Materials, Hard Line");
@@ -43,13 +45,13 @@ export function MaterialsRoom() {
                   Dots/in
                 </th>
                 <th scope="col" className={room.number}>
-                  Mark, mm
+                  Mark, {unit}
                 </th>
                 <th scope="col" className={room.number}>
-                  Gap, mm
+                  Gap, {unit}
                 </th>
                 <th scope="col" className={room.number}>
-                  Stroke, mm
+                  Stroke, {unit}
                 </th>
                 <th scope="col">Pattern</th>
                 <th scope="col">Wedge</th>
@@ -69,9 +71,15 @@ export function MaterialsRoom() {
                   </th>
                   <td>{m.answer}</td>
                   <td className={`mono ${room.number}`}>{figure(m.dotsPerInch)}</td>
-                  <td className={`mono ${room.number}`}>{figure(m.dotMm, 3)}</td>
-                  <td className={`mono ${room.number}`}>{figure(m.gapMm, 3)}</td>
-                  <td className={`mono ${room.number}`}>{figure(m.strokeMm, 3)}</td>
+                  <td className={`mono ${room.number}`}>
+                    {figure(toUnit(m.dotMm, unit), unit === "mm" ? 3 : 4)}
+                  </td>
+                  <td className={`mono ${room.number}`}>
+                    {figure(toUnit(m.gapMm, unit), unit === "mm" ? 3 : 4)}
+                  </td>
+                  <td className={`mono ${room.number}`}>
+                    {figure(toUnit(m.strokeMm, unit), unit === "mm" ? 3 : 4)}
+                  </td>
                   <td>{m.pattern === "screen" ? `screen, ${figure(m.linesPerInch)} lines/in` : m.pattern}</td>
                   <td onClick={(e) => e.stopPropagation()}>
                     <button type="button" className={css.wedge} onClick={() => setWedge(m)}>

@@ -11,6 +11,7 @@ import { ask } from "../api/client";
 import "../shared/chart";
 import { tellFault } from "../shared/tell";
 import css from "./WedgePanel.module.css";
+import { Words } from "../shared/Words";
 
 /** How a material answers: its wedge is made here as a job, and measured here, by a photograph or by readings. */
 export function WedgePanel({ material, close }: { material: MaterialView; close: () => void }) {
@@ -81,8 +82,11 @@ export function WedgePanel({ material, close }: { material: MaterialView; close:
                 {curve.from === "typed" ? "typed readings" : "a photograph"}. The curve lies{" "}
                 <b className="mono">{figure(curve.errorPercent, 2)} %</b> off the readings, at most{" "}
                 <b className="mono">{figure(curve.mostPercent, 2)} %</b>.
-                {curve.held &&
-                  ` Held: dots from ${mm(curve.held.dotMm)}, lines from ${mm(curve.held.strokeMm)}, gaps from ${mm(curve.held.gapMm)}; these are the material's limits now.`}
+                {curve.held && (
+                  <Words
+                    of={` Held: dots from ${mm(curve.held.dotMm)}, lines from ${mm(curve.held.strokeMm)}, gaps from ${mm(curve.held.gapMm)}; these are the material's limits now.`}
+                  />
+                )}
               </p>
             </>
           ) : (

@@ -1,7 +1,7 @@
 import { type RouteView, type RunView } from "@hardline/contract";
 import { figure, moveAt, programExtension, secondOfLine, secondsIn, type Timeline } from "@hardline/core";
 import { Progress } from "@mantine/core";
-import { useDocumentTitle, useHotkeys } from "@mantine/hooks";
+import { useDocumentTitle } from "@mantine/hooks";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -19,6 +19,7 @@ import { RunButtons } from "./RunButtons";
 import { RunSettings } from "./RunSettings";
 import { RunTable } from "./RunTable";
 import { usePlayed } from "./usePlayed";
+import { useKeys } from "../shared/keys";
 
 const WORDS: Record<RunView["state"], string> = {
   preparing: "being planned",
@@ -58,7 +59,7 @@ export function RunPage() {
   const [playing, setPlaying] = useState(false);
   const [pace, setPace] = useState<Pace>(100);
   const [followed, setFollowed] = useState(true);
-  useHotkeys([["space", () => setPlaying((on) => !on)]]);
+  useKeys([["space", () => setPlaying((on) => !on)]]);
   const colours = useColours(run);
 
   if (error && !run) return <NotHere what="This run cannot be shown" why={error.message} />;

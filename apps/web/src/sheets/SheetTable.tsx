@@ -4,6 +4,7 @@ import { memo, useCallback, useEffect, useRef } from "react";
 import css from "./SheetTable.module.css";
 import { type KnownPiece } from "./usePieces";
 import { type SheetWork } from "./useSheetWork";
+import { Words } from "../shared/Words";
 
 interface Props {
   readonly work: SheetWork;
@@ -94,8 +95,8 @@ export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
         </svg>
       )}
       <p className={css.help}>
-        {figure(widthMm, 1)} × {figure(heightMm, 1)} mm. Drag a piece: the rest gives way, and it stays where
-        it is put.
+        <Words of={`${figure(widthMm, 1)} × ${figure(heightMm, 1)} mm`} />. Drag a piece: the rest gives way,
+        and it stays where it is put.
       </p>
     </div>
   );

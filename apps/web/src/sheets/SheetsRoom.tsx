@@ -7,6 +7,7 @@ import css from "../shared/room/Room.module.css";
 import { LevelMark } from "../shared/level";
 import { tellFault } from "../shared/tell";
 import { TopBar } from "../shell/TopBar";
+import { Words } from "../shared/Words";
 
 /** All sheets of the shop. */
 export function SheetsRoom() {
@@ -62,7 +63,7 @@ export function SheetsRoom() {
                     </th>
                     <td>{pieces.map((p) => `${p.ticket} ${p.piece}`).join("; ") || "–"}</td>
                     <td className="mono">
-                      {figure(body.stock.widthMm)} × {figure(body.stock.heightMm)} mm
+                      <Words of={`${figure(body.stock.widthMm)} × ${figure(body.stock.heightMm)} mm`} />
                     </td>
                     <td className={`mono ${css.number}`}>
                       {placed} of {wanted}
@@ -70,12 +71,16 @@ export function SheetsRoom() {
                     <td className={`mono ${css.number}`}>{used}</td>
                     <td>
                       <LevelMark level={worst?.level ?? (checks.length > 0 ? "fine" : "none")} />{" "}
-                      {worst?.text ??
-                        (checks.length > 0
-                          ? "fine"
-                          : placed > 0
-                            ? "its pieces are being made"
-                            : "not arranged")}
+                      <Words
+                        of={
+                          worst?.text ??
+                          (checks.length > 0
+                            ? "fine"
+                            : placed > 0
+                              ? "its pieces are being made"
+                              : "not arranged")
+                        }
+                      />
                     </td>
                   </tr>
                 );

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect } from "react";
+import { lazy, Suspense, useEffect, useRef } from "react";
 import { Route, Routes, useLocation } from "react-router";
 import { Board } from "../board/Board";
 import { NotHere } from "./NotHere";
@@ -30,6 +30,7 @@ const REST_MS = 1500;
 export function Pages() {
   useAheadOfUse();
   const { pathname } = useLocation();
+  useHeadingFocus(pathname);
   return (
     <PageFault key={pathname}>
       <Suspense fallback={<Waiting />}>
@@ -48,6 +49,37 @@ export function Pages() {
       </Suspense>
     </PageFault>
   );
+}
+
+/** How long a page may take to be there, in milliseconds, and still get the focus. */
+const LATE_MS = 10000;
+
+/** After another page was opened the focus is on its heading, where nothing else of it has it: not lost with what was pressed. */
+function useHeadingFocus(pathname: string): void {
+  const first = useRef(true);
+  useEffect(() => {
+    if (first.current) {
+      first.current = false;
+      return;
+    }
+    const look = (): boolean => {
+      const heading = document.querySelector<HTMLElement>("h1");
+      if (!heading) return false;
+      if (document.activeElement === document.body) {
+        heading.tabIndex = -1;
+        heading.focus({ preventScroll: true });
+      }
+      return true;
+    };
+    if (look()) return;
+    const observer = new MutationObserver(() => look() && observer.disconnect());
+    observer.observe(document.body, { childList: true, subtree: true });
+    const timer = setTimeout(() => observer.disconnect(), LATE_MS);
+    return () => {
+      observer.disconnect();
+      clearTimeout(timer);
+    };
+  }, [pathname]);
 }
 
 /** Loads the other pages while the one that is open rests, the bench first: a ticket then opens at once. */

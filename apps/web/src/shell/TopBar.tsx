@@ -1,5 +1,6 @@
 import { type ReactNode } from "react";
 import { Link, useLocation } from "react-router";
+import { lastBoard } from "../shared/lastBoard";
 import { useUnit } from "../shared/unit";
 import css from "./TopBar.module.css";
 
@@ -22,13 +23,17 @@ export function TopBar({ children }: { children?: ReactNode }) {
   const { pathname } = useLocation();
   return (
     <nav className={css.bar} aria-label="Hard Line">
-      <Link to="/" className={css.mark} aria-label="Hard Line, to the tickets">
+      <Link to={lastBoard()} className={css.mark} aria-label="Hard Line, to the tickets">
         <span className={css.sign} aria-hidden />
         HARD LINE
       </Link>
       <div className={css.nav}>
         {ROOMS.map(({ to, name }) => (
-          <Link key={to} to={to} className={isHere(to, pathname) ? css.here : undefined}>
+          <Link
+            key={to}
+            to={to === "/" ? lastBoard() : to}
+            className={isHere(to, pathname) ? css.here : undefined}
+          >
             {name}
           </Link>
         ))}

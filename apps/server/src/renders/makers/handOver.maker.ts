@@ -1,4 +1,12 @@
-import { deliver, findingsOf, planOf, Preview, stageById, type DeliveredFile } from "@hardline/core";
+import {
+  deliver,
+  findingsOf,
+  planOf,
+  Preview,
+  stageById,
+  type DeliveredFile,
+  type Unit,
+} from "@hardline/core";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { ArtworksService } from "../../artworks/artworks.service";
@@ -51,6 +59,7 @@ export class HandOverMaker implements Maker {
     const picture = preview.picture;
     const sheet = await drawJobSheet({
       ...{ ticket, route, revision, finish, picture, checks },
+      unit: (render.wish as { unit?: Unit } | null)?.unit,
       files: kept,
       plates: plates.with(readings),
     });

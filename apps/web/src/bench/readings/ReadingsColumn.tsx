@@ -23,6 +23,7 @@ import { Response } from "./Response";
 import { RunLengths } from "./RunLengths";
 import { LimitFields } from "./LimitFields";
 import { PlateTable } from "./PlateTable";
+import { Words } from "../../shared/Words";
 
 interface Props {
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
@@ -158,13 +159,17 @@ function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
     <div className={css.check}>
       <LevelMark level={level} />
       <div>
-        <b>{text}</b>
-        <p>{detail}</p>
+        <b>
+          <Words of={text} />
+        </b>
+        <p>
+          <Words of={detail} />
+        </p>
         {(places.length > 0 || repair) && (
           <div className={css.places}>
             {repair && (
               <button type="button" onClick={repair}>
-                {check.repair!.label}
+                <Words of={check.repair!.label} />
               </button>
             )}
             {places.length > 0 && (
@@ -200,6 +205,8 @@ function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
 const Line = ({ label, value }: { label: string; value: string }) => (
   <div>
     <dt>{label}</dt>
-    <dd className="mono">{value}</dd>
+    <dd className="mono">
+      <Words of={value} />
+    </dd>
   </div>
 );

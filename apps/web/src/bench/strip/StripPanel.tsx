@@ -8,7 +8,7 @@ import {
   type Route,
   type StageId,
 } from "@hardline/core";
-import { useHotkeys } from "@mantine/hooks";
+import { useKeys } from "../../shared/keys";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import { type Stripe } from "../../engine/protocol";
@@ -19,6 +19,7 @@ import { KeepStrip } from "./KeepStrip";
 import css from "./StripPanel.module.css";
 import { type Axes, type SpreadState } from "./useSpread";
 import { answered } from "../../shared/answered";
+import { Words } from "../../shared/Words";
 
 const GAP = 8;
 /** Variants in a row, and the height of their pictures by the number of rows. */
@@ -89,7 +90,7 @@ export function StripPanel({ engine, route, saved, finish, table, axes, spread, 
     const variant = variants[i];
     if (variant && !variant.kept) change(variant.route);
   };
-  useHotkeys([1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => [String(n), () => keep(n - 1)]));
+  useKeys([1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => [String(n), () => keep(n - 1)]));
   const labels = variants.map((v) => v.labels.join(", "));
   const title = axes.map((a) => a.title).join(" × ");
 
@@ -175,7 +176,7 @@ function Readings({ stripe }: { stripe: Stripe | null }) {
   const { markedPercent, bareMm2 } = readings;
   return (
     <i className="mono" title="Of this crop: how much is marked, and areas without a dot">
-      {figure(markedPercent)} %{bareMm2 > 0 && `, ${figure(bareMm2)} mm² bare`}
+      {figure(markedPercent)} %{bareMm2 > 0 && <Words of={`, ${figure(bareMm2)} mm² bare`} />}
     </i>
   );
 }

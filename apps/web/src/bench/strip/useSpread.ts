@@ -9,6 +9,7 @@ import {
 } from "@hardline/core";
 import { useEffect, useRef, useState } from "react";
 import { settingAround, type Named } from "../../shared/fields/Field";
+import { useKeysSetting } from "../../shared/keys";
 
 /** Settings that are spread out: one, or two that make a grid. */
 export type Axes = readonly Axis[];
@@ -75,6 +76,7 @@ export function useSpreadKey({ spread }: SpreadState, stage: StageId | null): vo
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (e.key.toLowerCase() !== "t" || e.ctrlKey || e.metaKey || e.altKey || !stage) return;
+      if (!useKeysSetting.getState().plain) return;
       const setting = settingAround(document.activeElement);
       if (!setting) return;
       e.preventDefault();

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import css from "./LightTable.module.css";
 import { type Pointed } from "./pointed";
+import { mayAct } from "../../shared/keys";
 
 const SIZE = 174;
 const TIMES = 4;
@@ -26,9 +27,8 @@ export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hid
   const [share, setShare] = useState<number | null>(null);
 
   useEffect(() => {
-    const isKey = (e: KeyboardEvent) =>
-      e.key.toLowerCase() === "l" && !e.ctrlKey && !e.metaKey && !isField(e.target);
-    const down = (e: KeyboardEvent) => isKey(e) && setHeld(true);
+    const isKey = (e: KeyboardEvent) => e.key.toLowerCase() === "l" && !e.ctrlKey && !e.metaKey;
+    const down = (e: KeyboardEvent) => isKey(e) && mayAct(e.key, document.activeElement) && setHeld(true);
     const up = (e: KeyboardEvent) => e.key.toLowerCase() === "l" && setHeld(false);
     const away = () => setHeld(false);
     window.addEventListener("keydown", down);

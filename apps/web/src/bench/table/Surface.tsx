@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { type Box } from "./geometry";
 import { type TableHand } from "./hand";
+import { mayAct } from "../../shared/keys";
 import css from "./Surface.module.css";
 
 /**
@@ -14,8 +15,7 @@ export function Surface({ hand, box }: { hand: TableHand; box: Box }) {
 
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      if (e.code !== "Space" || e.target instanceof HTMLInputElement || e.target instanceof HTMLButtonElement)
-        return;
+      if (e.code !== "Space" || !mayAct(" ", document.activeElement)) return;
       e.preventDefault();
       setMoving(e.type === "keydown");
     };

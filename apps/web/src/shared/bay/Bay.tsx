@@ -3,6 +3,7 @@ import { type ReactNode } from "react";
 import { TopBar } from "../../shell/TopBar";
 import { LevelMark } from "../level";
 import css from "./Bay.module.css";
+import { Words } from "../Words";
 
 interface Props {
   readonly docket: ReactNode;
@@ -36,7 +37,9 @@ export function Figures({ of }: { of: readonly (readonly [label: string, value: 
         {of.map(([label, value, big]) => (
           <tr key={label} className={big ? css.big : undefined}>
             <th scope="row">{label}</th>
-            <td>{value}</td>
+            <td>
+              <Words of={value} />
+            </td>
           </tr>
         ))}
       </tbody>
@@ -52,8 +55,10 @@ export function Checks({ of }: { of: readonly Check[] }) {
         <div key={check.id} className={css.check}>
           <LevelMark level={check.level} />
           <span>
-            {check.text}
-            <small>{check.detail}</small>
+            <Words of={check.text} />
+            <small>
+              <Words of={check.detail} />
+            </small>
           </span>
         </div>
       ))}

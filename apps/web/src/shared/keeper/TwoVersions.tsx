@@ -1,4 +1,5 @@
 import { Button, Group, Modal, Table } from "@mantine/core";
+import { Words } from "../Words";
 
 interface Props {
   /** What was changed, as "This route". */
@@ -35,8 +36,12 @@ export function TwoVersions({ what, note, there, keeper, rows }: Props) {
           {rows.map(([name, here, other]) => (
             <Table.Tr key={name}>
               <Table.Td>{name}</Table.Td>
-              <Table.Td>{here}</Table.Td>
-              <Table.Td>{other}</Table.Td>
+              <Table.Td>
+                <Words of={here} />
+              </Table.Td>
+              <Table.Td>
+                <Words of={other} />
+              </Table.Td>
             </Table.Tr>
           ))}
         </Table.Tbody>

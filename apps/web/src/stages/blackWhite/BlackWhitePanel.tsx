@@ -1,4 +1,12 @@
-import { METHODS, replaceSettings, settingsOf, type BlackWhiteSettings, type Finish , LEAST_DPI, MOST_DPI } from "@hardline/core";
+import {
+  METHODS,
+  replaceSettings,
+  settingsOf,
+  type BlackWhiteSettings,
+  type Finish,
+  LEAST_DPI,
+  MOST_DPI,
+} from "@hardline/core";
 import { Switch } from "@mantine/core";
 import { NumberField } from "../../shared/fields/NumberField";
 import { useRef } from "react";

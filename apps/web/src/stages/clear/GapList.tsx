@@ -4,6 +4,7 @@ import { Field } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import css from "./Clear.module.css";
 import { turned } from "./opsModel";
+import { Words } from "../../shared/Words";
 
 interface Props {
   readonly op: ClearOpOf<"gaps">;
@@ -64,7 +65,9 @@ export function GapList({ op, change, gaps, finish, frame }: Props) {
                 onChange={() => change(turned(op, gap, finish, frame))}
               />
               <span>Gap {i + 1}</span>
-              <span className="mono">{(gap.pixels * dotMm2).toFixed(2)} mm²</span>
+              <span className="mono">
+                <Words of={`${(gap.pixels * dotMm2).toFixed(2)} mm²`} />
+              </span>
             </label>
           </li>
         ))}

@@ -1,5 +1,5 @@
 import { type ClearOp, type Stroke } from "@hardline/core";
-import { useHotkeys } from "@mantine/hooks";
+import { useKeys } from "../../shared/keys";
 import { useRef, useState } from "react";
 import { type Pointing, type TableHand } from "../../bench/table/hand";
 import { type HandProps } from "./handProps";
@@ -28,7 +28,7 @@ export function useStrokeHand({ tools, finish, frame, placed }: HandProps): Tabl
     op?.op === "cutOut" ? brush.side : op?.op === "brush" && op.paints === "away" ? "away" : "keep";
   const bigger = (by: number) =>
     setBrush({ ...brush, sizeMm: Math.min(20, Math.max(0.2, Math.round(brush.sizeMm * by * 10) / 10)) });
-  useHotkeys([
+  useKeys([
     ["[", () => bigger(1 / 1.25)],
     ["]", () => bigger(1.25)],
     ["X", () => setBrush({ ...brush, side: brush.side === "keep" ? "away" : "keep" })],

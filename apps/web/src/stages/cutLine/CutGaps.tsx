@@ -6,6 +6,7 @@ import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./CutLine.module.css";
 import { turned } from "./turned";
+import { Words } from "../../shared/Words";
 
 interface Props {
   readonly scene: BenchScene;
@@ -43,7 +44,9 @@ export function CutGaps({ scene: { set, finish, frame }, settings: { gaps: wish 
               onClick={() => set("cutLine", { gaps: turned(wish, gap, { finish, frame }) })}
             >
               <b className="mono">{k + 1}</b>
-              <span className="mono">{gap.areaMm2.toFixed(1)} mm²</span>
+              <span className="mono">
+                <Words of={`${gap.areaMm2.toFixed(1)} mm²`} />
+              </span>
               <em>{gap.filled ? "filled" : "kept"}</em>
             </button>
           </li>

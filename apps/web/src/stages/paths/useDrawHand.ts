@@ -1,4 +1,4 @@
-import { useHotkeys } from "@mantine/hooks";
+import { useKeys } from "../../shared/keys";
 import { useState } from "react";
 import { type TableHand } from "../../bench/table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
@@ -19,7 +19,7 @@ export function useDrawHand({ tools, to }: HandOn): TableHand {
     const knots = curveThrough(given, closed).map((k) => ({ ...k, at: to.named(k.at) }));
     tools.edit([{ edit: "draw", knots, closed }]);
   };
-  useHotkeys([
+  useKeys([
     ["Enter", () => done(false)],
     ["Backspace", () => setPoints(pointsNow().slice(0, -1))],
   ]);

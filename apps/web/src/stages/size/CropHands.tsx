@@ -7,6 +7,7 @@ import { type HandsProps } from "../face";
 import { cursorOf, draggedTo, gripAt, LEAST, type CropBox, type Grip } from "./crop";
 import { type SizeTools } from "./useSizeTools";
 import { answered } from "../../shared/answered";
+import { useWords } from "../../shared/unit";
 
 const [MARGIN, HEAD, FOOT] = [36, 52, 76];
 const NEAR = 9;
@@ -37,6 +38,7 @@ function Crop({
   const [grip, setGrip, gripNow] = useAtOnce<Grip | null>(null);
   const [under, setUnder] = useState<Grip | null>(null);
   const now = held ?? given;
+  const words = useWords();
 
   // The artwork's own size in dots of the finish, and where it lies on the table.
   const whole = { width: finish.widthPx / frame.width, height: finish.heightPx / frame.height };
@@ -116,7 +118,7 @@ function Crop({
             }
           label(
             pen,
-            `${mm[0].toFixed(1)} × ${mm[1].toFixed(1)} mm as it is scaled now`,
+            words(`${mm[0].toFixed(1)} × ${mm[1].toFixed(1)} mm as it is scaled now`),
             x + w / 2,
             Math.min(box.height - FOOT + 14, y + h + 20),
           );

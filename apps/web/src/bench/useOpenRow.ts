@@ -1,0 +1,25 @@
+import { type Route, type StageId } from "@hardline/core";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import { ROWS, rowOf, type Row } from "../stages/faces";
+
+/** The last stage of a route; the first that there is where it has none. */
+export const lastOf = (route: Route): StageId =>
+  route.stages[route.stages.length - 1]?.stage ?? ROWS[0].stage!;
+
+/** Which row of the docket is open. The address names it (`?stage=`), so that it is open again when the page is. */
+export function useOpenRow(route: Route): readonly [Row, (row: Row) => void] {
+  const [params, setParams] = useSearchParams();
+  const [first] = useState(() => rowOf(lastOf(route)));
+  const open = ROWS.find((row) => row.id === params.get("stage")) ?? first;
+  const setOpen = (row: Row): void =>
+    setParams(
+      (now) => {
+        const next = new URLSearchParams(now);
+        next.set("stage", row.id);
+        return next;
+      },
+      { replace: true },
+    );
+  return [open, setOpen];
+}
