@@ -1,5 +1,6 @@
 import { type BatchItemView, type BatchView } from "@hardline/contract";
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { tellFault } from "../shared/tell";
 import { ask } from "./client";
 
 export const useBatches = () =>
@@ -22,5 +23,14 @@ export interface NewItem {
 export const newBatch = (name: string, houseRouteId: string, items: readonly NewItem[]): Promise<BatchView> =>
   ask<BatchView>("/api/batches", { method: "POST", json: { name, houseRouteId, items } });
 
-export const batchAct = (id: string, act: "stop" | "resume" | "resume?failed=1"): Promise<BatchView> =>
-  ask<BatchView>(`/api/batches/${id}/${act}`, { method: "POST" });
+/** What a batch may be told. */
+export type BatchAct = "stop" | "resume" | "resume?failed=1";
+
+export function useBatchAct(id: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (act: BatchAct) => ask<BatchView>(`/api/batches/${id}/${act}`, { method: "POST" }),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["batches"] }),
+    onError: (e) => tellFault("That was not done", e),
+  });
+}

@@ -2,19 +2,20 @@ import { type BatchView } from "@hardline/contract";
 import { Button } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
-import { batchAct, useBatches, useBatchItems } from "../api/batches";
+import { useBatchAct, useBatches, useBatchItems, type BatchAct } from "../api/batches";
 import room from "../shared/room/Room.module.css";
-import { tellFault } from "../shared/tell";
 import { timeText } from "../shared/time";
 import { TopBar } from "../shell/TopBar";
 import css from "./Batches.module.css";
 import { NewBatchForm } from "./NewBatchForm";
+import { Trouble } from "../shared/Trouble";
 
 const STATES = ["done", "running", "failed", "stopped", "waiting"] as const;
 
 /** House routes run over many pictures or names, on as many workers as there are. */
 export function BatchesRoom() {
-  const { data: batches = [], error } = useBatches();
+  const asked = useBatches();
+  const { data: batches = [] } = asked;
   const [making, setMaking] = useState(false);
   const [open, setOpen] = useState<string | null>(null);
   const shown = open ?? batches[0]?.id ?? null;
@@ -28,7 +29,7 @@ export function BatchesRoom() {
           <p>One house route over a folder of pictures, or a file for every line of a table.</p>
           <Button onClick={() => setMaking(true)}>New batch</Button>
         </div>
-        {error && <p role="alert">The batches cannot be shown: {error.message}</p>}
+        <Trouble title="The batches cannot be shown" of={[asked]} />
         <div className={css.split}>
           <ul className={css.list}>
             {batches.map((batch) => (
@@ -48,8 +49,8 @@ export function BatchesRoom() {
 function Batch({ batch, open }: { batch: BatchView; open: () => void }) {
   const { id, name, route, counts, seconds } = batch;
   const all = STATES.reduce((sum, s) => sum + counts[s], 0);
-  const act = (what: Parameters<typeof batchAct>[1]) => () =>
-    void batchAct(id, what).catch((e) => tellFault("That was not done", e));
+  const { mutate } = useBatchAct(id);
+  const act = (what: BatchAct) => () => mutate(what);
   const atWork = counts.waiting + counts.running > 0;
   return (
     <>
@@ -96,9 +97,11 @@ function Batch({ batch, open }: { batch: BatchView; open: () => void }) {
 }
 
 function Items({ id }: { id: string }) {
-  const { data: items = [] } = useBatchItems(id);
+  const asked = useBatchItems(id);
+  const { data: items = [] } = asked;
   return (
     <div className={css.items}>
+      <Trouble title="What became of this batch cannot be shown" of={[asked]} />
       <table className={room.table}>
         <thead>
           <tr>

@@ -2,12 +2,14 @@ import { deviationsFrom, routeFor, withPattern, type Route } from "@hardline/cor
 import { Select } from "@mantine/core";
 import { useMaterials } from "../api/house";
 import { tellFault } from "../shared/tell";
+import { Trouble } from "../shared/Trouble";
 import css from "./MaterialPicker.module.css";
 import { type RouteKeeper } from "./RouteKeeper";
 
 /** The material that a route is for. Choosing one sets polarity, resolution and limits; what differs from it is told. */
 export function MaterialPicker({ route, keeper }: { route: Route; keeper: RouteKeeper }) {
-  const { data: materials = [] } = useMaterials();
+  const asked = useMaterials();
+  const { data: materials = [] } = asked;
   const material = materials.find((m) => m.key === route.material);
   const differs = material ? deviationsFrom(route, material) : [];
   const choose = (key: string | null) => {
@@ -26,6 +28,7 @@ export function MaterialPicker({ route, keeper }: { route: Route; keeper: RouteK
   };
   return (
     <div className={css.material}>
+      <Trouble title="The materials cannot be shown" of={[asked]} />
       <Select
         aria-label="Material of this route"
         placeholder={route.material ? `${route.material}, not among the shop's` : "Choose the material"}

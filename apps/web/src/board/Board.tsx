@@ -11,6 +11,7 @@ import { useBoardView, useScrollPlace, type Filter } from "./boardView";
 import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
 import { useKeys } from "../shared/keys";
+import { Trouble } from "../shared/Trouble";
 
 /** So few tickets have larger cards. */
 const FEW = 16;
@@ -19,7 +20,8 @@ const FEW = 16;
 export function Board() {
   const { filter, sort, search, set } = useBoardView();
   const searchField = useRef<HTMLInputElement>(null);
-  const { data, error, isPending } = useTickets(filter === "archived");
+  const asked = useTickets(filter === "archived");
+  const { data, isPending } = asked;
   const { scroller, keepPlace } = useScrollPlace(data !== undefined);
   const { accept, dropping, takingIn } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
@@ -86,7 +88,7 @@ export function Board() {
             <Progress value={100 * (takingIn.progress ?? 0)} size="sm" radius={0} />
           </div>
         )}
-        {error && <Trouble error={error} />}
+        <Trouble title="The tickets cannot be shown" of={[asked]} />
         {isPending && <Waiting />}
         <div className={css.cards} data-roomy={shown.length <= FEW || undefined}>
           {arrange(shown, sort).map(({ title, detail, tickets }) => (
@@ -120,12 +122,6 @@ export function Board() {
     </div>
   );
 }
-
-const Trouble = ({ error }: { error: Error }) => (
-  <p className={css.trouble} role="alert">
-    The tickets cannot be shown: {error.message} <button onClick={() => location.reload()}>Try again</button>
-  </p>
-);
 
 const Waiting = () => (
   <div className={css.cards} aria-label="Loading tickets">

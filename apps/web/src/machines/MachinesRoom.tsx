@@ -11,11 +11,14 @@ import { MachineForm } from "./MachineForm";
 import css from "./Machines.module.css";
 import room from "../shared/room/Room.module.css";
 import { Words } from "../shared/Words";
+import { Trouble } from "../shared/Trouble";
 
 /** The shop's machines: what each is, what it is doing, and what waits for it. */
 export function MachinesRoom() {
-  const { data: machines = [], error } = useMachines(true);
-  const { data: runs = [] } = useRecentRuns();
+  const asked = useMachines(true);
+  const askedRuns = useRecentRuns();
+  const { data: machines = [] } = asked;
+  const { data: runs = [] } = askedRuns;
   const [open, setOpen] = useState<MachineView | null>(null);
   useDocumentTitle("Machines, Hard Line");
   const ended = runs.filter((r) => ["done", "stopped", "failed"].includes(r.state)).slice(0, 12);
@@ -27,7 +30,8 @@ export function MachinesRoom() {
           <h1>Machines</h1>
           <p>Runs wait here in their order. Those that ship with the program are simulated.</p>
         </div>
-        {error && <p role="alert">The machines cannot be shown: {error.message}</p>}
+        <Trouble title="The machines cannot be shown" of={[asked]} />
+        <Trouble title="The runs that have ended cannot be shown" of={[askedRuns]} />
         <div className={css.machines}>
           {machines.map((m) => (
             <MachineCard key={m.machine.key} known={m} edit={() => setOpen(m)} />

@@ -12,10 +12,12 @@ import room from "../shared/room/Room.module.css";
 import { Swatch } from "./Swatch";
 import { WedgePanel } from "./WedgePanel";
 import { toUnit, useUnit } from "../shared/unit";
+import { Trouble } from "../shared/Trouble";
 
 /** What the shop knows of its materials: how each takes a mark, what it holds, what it looks like. */
 export function MaterialsRoom() {
-  const { data = [], error, isPending } = useMaterials();
+  const asked = useMaterials();
+  const { data = [], isPending } = asked;
   const { unit } = useUnit();
   const [open, setOpen] = useState<MaterialView | "new" | null>(null);
   const [wedge, setWedge] = useState<MaterialView | null>(null);
@@ -29,11 +31,7 @@ export function MaterialsRoom() {
           <p>Choosing one for a route sets its polarity, resolution and limits.</p>
           <Button onClick={() => setOpen("new")}>New material</Button>
         </div>
-        {error && (
-          <p className={css.trouble} role="alert">
-            The materials cannot be shown: {error.message}
-          </p>
-        )}
+        <Trouble title="The materials cannot be shown" of={[asked]} />
         {isPending && <p aria-label="Loading materials">…</p>}
         {data.length > 0 && (
           <table className={`${room.table} ${css.table}`}>

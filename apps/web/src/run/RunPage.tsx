@@ -20,6 +20,7 @@ import { RunSettings } from "./RunSettings";
 import { RunTable } from "./RunTable";
 import { usePlayed } from "./usePlayed";
 import { useKeys } from "../shared/keys";
+import { Trouble } from "../shared/Trouble";
 
 const WORDS: Record<RunView["state"], string> = {
   preparing: "being planned",
@@ -42,11 +43,13 @@ export function RunPage() {
   const { runId = "" } = useParams();
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const { data: run, error } = useQuery({
+  const asked = useQuery({
     queryKey: ["run", runId],
     queryFn: () => ask<RunView>(`/api/runs/${runId}`),
   });
-  const { data: machines = [] } = useMachines();
+  const { data: run, error } = asked;
+  const askedMachines = useMachines();
+  const { data: machines = [] } = askedMachines;
   const machine = machines.find((m) => m.machine.key === run?.machine)?.machine;
   const put = (next: RunView) => queries.setQueryData(["run", next.id], next);
   useEvents<RunView>(run && !ENDED.includes(run.state) ? `/api/runs/${runId}/events` : null, put, (r) =>
@@ -119,6 +122,8 @@ export function RunPage() {
               )}
             </p>
           </div>
+          <Trouble title="What is known of this run is not new" of={[asked]} />
+          <Trouble title="The machine cannot be shown" of={[askedMachines]} />
           <div className={bay.block} role="status">
             {run.error && <p className={bay.fault}>{run.error}</p>}
             {state === "preparing" && (

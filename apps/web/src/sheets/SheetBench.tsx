@@ -17,11 +17,13 @@ import { SheetPieces } from "./SheetPieces";
 import { SheetSettingsFields } from "./SheetSettingsFields";
 import { SheetTable } from "./SheetTable";
 import { useSheetWork } from "./useSheetWork";
+import { Trouble } from "../shared/Trouble";
 
 /** Pieces on stock: which and how many, how they lie, and what comes of it. */
 export function SheetBench({ sheet }: { sheet: SheetView }) {
   const navigate = useNavigate();
-  const { data: machines = [] } = useMachines();
+  const askedMachines = useMachines();
+  const { data: machines = [] } = askedMachines;
   const machine = machines.find((m) => m.machine.key === sheet.body.machine)?.machine;
   const work = useSheetWork(sheet, machine);
   const { body, placings, ready, arranging, measured } = work;
@@ -90,6 +92,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
           </div>
           <SheetPieces work={work} sheet={sheet} />
           {one && chosen !== null && <ChosenCopy at={chosen} one={one} work={work} />}
+          <Trouble title="The machines cannot be shown" of={[askedMachines]} />
           <SheetSettingsFields work={work} machines={machines.map((m) => m.machine)} />
           <div className={bay.block}>
             <h2>Hand over</h2>

@@ -8,10 +8,12 @@ import { LevelMark } from "../shared/level";
 import { tellFault } from "../shared/tell";
 import { TopBar } from "../shell/TopBar";
 import { Words } from "../shared/Words";
+import { Trouble } from "../shared/Trouble";
 
 /** All sheets of the shop. */
 export function SheetsRoom() {
-  const { data: sheets = [], error } = useSheets();
+  const asked = useSheets();
+  const { data: sheets = [] } = asked;
   const create = useNewSheet();
   const navigate = useNavigate();
   useDocumentTitle("Sheets, Hard Line");
@@ -34,7 +36,7 @@ export function SheetsRoom() {
             New sheet
           </Button>
         </div>
-        {error && <p role="alert">The sheets cannot be shown: {error.message}</p>}
+        <Trouble title="The sheets cannot be shown" of={[asked]} />
         {sheets.length > 0 && (
           <table className={css.table}>
             <thead>

@@ -1,6 +1,6 @@
 import { type Problem } from "@hardline/contract";
 import { MantineProvider } from "@mantine/core";
-import { Notifications } from "@mantine/notifications";
+import { notifications, Notifications } from "@mantine/notifications";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import userEvent, { type UserEvent } from "@testing-library/user-event";
@@ -59,6 +59,7 @@ export function shown(
   at = "/",
 ): { readonly user: UserEvent; readonly container: HTMLElement } {
   fillIn();
+  notifications.clean();
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false, networkMode: "always" } } });
   const { container } = render(
     <MantineProvider env="test">

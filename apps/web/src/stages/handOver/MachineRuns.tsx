@@ -5,11 +5,13 @@ import { tellFault } from "../../shared/tell";
 import { timeText } from "../../shared/time";
 import { type PanelProps } from "../face";
 import css from "./HandOverPanel.module.css";
+import { Trouble } from "../../shared/Trouble";
 
 /** To a machine: its program is planned and played before anything is sent; and what was run so far. */
 export function MachineRuns({ scene: { keeper, saved, ticket } }: Pick<PanelProps, "scene">) {
-  const { data: machines = [] } = useMachines();
-  const { data: runs = [] } = useRunsOf("tickets", ticket.id);
+  const asked = [useMachines(), useRunsOf("tickets", ticket.id)] as const;
+  const { data: machines = [] } = asked[0];
+  const { data: runs = [] } = asked[1];
   const navigate = useNavigate();
   const plan = async (machine: string | null): Promise<void> => {
     if (!machine) return;
@@ -27,6 +29,7 @@ export function MachineRuns({ scene: { keeper, saved, ticket } }: Pick<PanelProp
   };
   return (
     <div className={css.done}>
+      <Trouble title="Machines and runs cannot be shown" of={asked} />
       <Select
         aria-label="Run on a machine"
         placeholder="Run on a machine"
