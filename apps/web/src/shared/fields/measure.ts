@@ -10,8 +10,8 @@ export interface Measure {
   readonly isLength: boolean;
 }
 
-/** Inches need two decimals more to be as fine as millimetres. */
-const FINER = 2;
+/** Inches need a decimal more to be about as fine as millimetres, and square ones three. */
+const [FINER, FINER_AREA] = [1, 3];
 const MOST_DECIMALS = 5;
 
 /** How something that is kept in a unit is shown in the unit of length that is set: "mm", "mm²", "mm/s" and so on change. */
@@ -22,7 +22,7 @@ export function measureOf(unit: string, decimals: number, shown: Unit): Measure 
   return {
     unit: unit.replace("mm", "in"),
     per: found[1] ? MM_PER_INCH * MM_PER_INCH : MM_PER_INCH,
-    decimals: Math.min(MOST_DECIMALS, decimals + FINER),
+    decimals: Math.min(MOST_DECIMALS, decimals + (found[1] ? FINER_AREA : FINER)),
     isLength,
   };
 }
@@ -70,6 +70,17 @@ export function readTyped(text: string, { unit, per, isLength }: Measure, prefix
   return of in UNITS ? kept(UNITS[of]) : null;
 }
 
+/** What stands behind a number: inches are short, as on a rule. */
+export const suffixOf = ({ unit }: Measure): string => (unit === "in" ? "″" : unit && ` ${unit}`);
+
+/** A number that its decimals would put off by more than this share is shown with as many figures as it needs. */
+const OFF = 0.02;
+
 /** A kept number as it is shown, without its unit. */
-export const shownNumber = (value: number, { per, decimals }: Measure): string =>
-  String(Number((value / per).toFixed(decimals)));
+export function shownNumber(value: number, { per, decimals }: Measure): string {
+  const own = value / per;
+  const plain = Number(own.toFixed(decimals));
+  return String(
+    per === 1 || Math.abs(plain - own) <= OFF * Math.abs(own) ? plain : Number(own.toPrecision(2)),
+  );
+}

@@ -1,5 +1,6 @@
 import { onArtwork, settingsOf, type CutGap } from "@hardline/core";
 import { Surface } from "../../bench/table/Surface";
+import { tagsApart } from "../../bench/table/tagsApart";
 import { type TableHand } from "../../bench/table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { type HandsProps } from "../face";
@@ -68,7 +69,8 @@ function LineHand({ scene, finish, placed, box }: HandsProps<PathTools>) {
       setDragged(null);
     },
     draw: (pen) => {
-      gaps.forEach((gap, k) => drawTag(pen, toScreen(gap.at), String(k + 1), gap.filled));
+      const tags = gaps.map((gap, k) => ({ at: toScreen(gap.at), ...tagSize(String(k + 1)) }));
+      tagsApart(tags).forEach((to, k) => drawTag(pen, tags[k].at, to, String(k + 1), gaps[k].filled));
       if (tab && dragged) {
         pen.strokeStyle = GUIDE;
         pen.setLineDash([1.5, 3]);
@@ -94,14 +96,25 @@ function LineHand({ scene, finish, placed, box }: HandsProps<PathTools>) {
   return <Surface hand={hand} box={box} />;
 }
 
-/** A gap's number: on ink where it stays open, on white where it is filled. */
+const tagSize = (text: string) => ({ width: Math.max(18, 10 + 7 * text.length), height: 17 });
+
+/** A gap's number: on ink where it stays open, on white where it is filled. Away from its gap, a line leads there. */
 function drawTag(
   pen: CanvasRenderingContext2D,
+  from: readonly [number, number],
   [x, y]: readonly [number, number],
   text: string,
   filled: boolean,
 ) {
-  const [w, h] = [Math.max(18, 10 + 7 * text.length), 17];
+  const { width: w, height: h } = tagSize(text);
+  if (from[0] !== x || from[1] !== y) {
+    pen.strokeStyle = INK;
+    pen.lineWidth = 1;
+    pen.beginPath();
+    pen.moveTo(...from);
+    pen.lineTo(x, y);
+    pen.stroke();
+  }
   pen.fillStyle = filled ? "#ffffff" : INK;
   pen.strokeStyle = filled ? INK : "#ffffff";
   pen.lineWidth = 1;
