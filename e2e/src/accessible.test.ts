@@ -92,6 +92,72 @@ test("the bench breaks no rule at any stage, with the test strip, cropping, or a
   await page.close();
 }, 120000);
 
+/** Presses the first of a kind of thing, whatever it is called. */
+const pressFirst = (page: Page, selector: string) => page.locator(selector).setTimeout(30000).click();
+const ROOMS: readonly (readonly [what: string, path: string, opened: string | null])[] = [
+  ["materials", "/materials", null],
+  ["a new material", "/materials", "button::-p-text(New material)"],
+  ["a wedge", "/materials", "td button"],
+  ["a machine", "/machines", "button::-p-text(Change)"],
+  ["batches", "/batches", null],
+  ["a new batch", "/batches", "button::-p-text(New batch)"],
+  ["sheets", "/sheets", null],
+  ["a sheet that there is not", "/sheets/99999", null],
+  ["a run that there is not", "/runs/99999", null],
+  ["a ticket that there is not", "/tickets/99999", null],
+  ["an address that there is not", "/lost/place", null],
+];
+test.each(ROOMS)("%s: breaks no rule, and has a heading", async (_what, path, opened) => {
+  const page = await openPage(browser, `${program.url}${path}`);
+  await page.waitForSelector("h1");
+  if (opened) {
+    await pressFirst(page, opened);
+    await page.waitForSelector("[role=dialog]");
+  }
+  await new Promise((r) => setTimeout(r, 700));
+  expect(await broken(page)).toEqual([]);
+  await page.close();
+});
+
+test("the ticket's dialog breaks no rule, nor does the bench while it measures", async () => {
+  const page = await openPage(browser, bench);
+  await page.waitForSelector('[title="Edit the ticket"]');
+  expect(await broken(page)).toEqual([]);
+  await pressFirst(page, '[title="Edit the ticket"]');
+  await page.waitForSelector("[role=dialog]");
+  await new Promise((r) => setTimeout(r, 500));
+  expect(await broken(page)).toEqual([]);
+  await page.close();
+});
+
+test("the bench that is left is gone: its nodes, its listeners and its workers", async () => {
+  const page = await openPage(browser, program.url);
+  const client = await page.createCDPSession();
+  const shown = async (selector: string) =>
+    (await page.waitForFunction((s) => !!document.querySelector(s), { timeout: 60000 }, selector)).dispose();
+  const visit = async (): Promise<void> => {
+    await shown("a[data-ticket]");
+    await page.evaluate(() => document.querySelector<HTMLElement>("a[data-ticket]")!.click());
+    await shown("canvas[data-shown]");
+    await page.evaluate(() => document.querySelector<HTMLElement>("nav a")!.click());
+    await shown("a[data-ticket]");
+  };
+  const nodes = async (): Promise<number> => {
+    for (let k = 0; k < 3; k++) {
+      await client.send("HeapProfiler.collectGarbage");
+      await new Promise((r) => setTimeout(r, 300));
+    }
+    return (await page.metrics()).Nodes!;
+  };
+  await visit();
+  const before = await nodes();
+  for (let k = 0; k < 5; k++) await visit();
+  // One bench has some nine hundred.
+  expect((await nodes()) - before).toBeLessThan(200);
+  expect(page.workers()).toEqual([]);
+  await page.close();
+}, 120000);
+
 test("a route without Black & white opens at the last stage that is on it", async () => {
   const page = await openPage(browser, without);
   await settled(page);

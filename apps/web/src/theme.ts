@@ -27,5 +27,9 @@ export const theme = createTheme({
     Select: { defaultProps: { size: "xs", allowDeselect: false, checkIconPosition: "right" } },
     Modal: { defaultProps: { closeButtonProps: { "aria-label": "Close" } } },
     TextInput: { defaultProps: { size: "sm" } },
+    ColorInput: {
+      defaultProps: { eyeDropperButtonProps: { "aria-label": "Take a colour from the screen" } },
+    },
+    DateInput: { defaultProps: { clearButtonProps: { "aria-label": "No date" } } },
   },
 });

@@ -30,7 +30,7 @@ export function BenchPage() {
       {ticket.data && route.data ? (
         <Bench key={route.data.id} ticket={ticket.data} view={route.data} />
       ) : (
-        <div className={css.grid} aria-label="Loading the ticket">
+        <div className={css.grid} role="status" aria-label="Loading the ticket">
           <div className={css.docketSkeleton} />
           <div className={css.tableSkeleton} />
           <div className={css.readingsSkeleton} />

@@ -124,7 +124,7 @@ export function Board() {
 }
 
 const Waiting = () => (
-  <div className={css.cards} aria-label="Loading tickets">
+  <div className={css.cards} role="status" aria-label="Loading tickets">
     {[0, 1, 2].map((i) => (
       <div key={i} className={css.skeleton} />
     ))}

@@ -32,7 +32,11 @@ export function MaterialsRoom() {
           <Button onClick={() => setOpen("new")}>New material</Button>
         </div>
         <Trouble title="The materials cannot be shown" of={[asked]} />
-        {isPending && <p aria-label="Loading materials">…</p>}
+        {isPending && (
+          <p role="status" aria-label="Loading materials">
+            …
+          </p>
+        )}
         {data.length > 0 && (
           <table className={`${room.table} ${css.table}`}>
             <thead>

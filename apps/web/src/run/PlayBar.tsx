@@ -57,7 +57,7 @@ export function PlayBar({ seconds, second, setSecond, playing, setPlaying, pace,
       </div>
       <Slider
         className={css.slider}
-        aria-label="Second of the run"
+        thumbLabel="Second of the run"
         min={0}
         max={Math.max(0.1, seconds)}
         step={0.01}

@@ -52,7 +52,7 @@ export function ReadingsColumn(props: Props) {
     <aside className={css.column} aria-label="Checks and readings">
       <div className={css.scroll}>
         <h2>Checks</h2>
-        {!found && <div className={css.skeleton} aria-label="Measuring" />}
+        {!found && <div className={css.skeleton} role="status" aria-label="Measuring" />}
         <div className={stale ? css.stale : undefined}>
           {[...(found?.checks ?? [])].sort(worstFirst).map((check) => (
             <CheckLine

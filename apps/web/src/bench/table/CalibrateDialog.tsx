@@ -17,7 +17,7 @@ export function CalibrateDialog({ opened, close }: { opened: boolean; close: () 
         <div className={css.card} style={{ width: CARD_MM.width * trial, height: CARD_MM.height * trial }} />
       </div>
       <Slider
-        aria-label="Size of the frame"
+        thumbLabel="Size of the frame"
         min={2}
         max={8}
         step={0.01}

@@ -279,7 +279,7 @@ export function LightTable({
           view={viewOf(after)}
         />
       </div>
-      {!shown && !fault && <div className={css.skeleton} aria-label="Reading the artwork" />}
+      {!shown && !fault && <div className={css.skeleton} role="status" aria-label="Reading the artwork" />}
       {progress && (
         <div className={css.progress} role="status">
           <span>

@@ -28,7 +28,7 @@ export function InkList({ scene, tools, inks, settings }: Props) {
                 type="button"
                 className={css.eye}
                 aria-pressed={seen}
-                aria-label={`${ink.name} is shown`}
+                aria-label={`${k + 1}, ${ink.name} is shown`}
                 title={`Shows or hides ${ink.name} (${k + 1}); alone with Alt`}
                 onClick={(e) => (e.altKey ? tools.alone(inks, k) : tools.toggle(ink.name))}
               >
