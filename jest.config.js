@@ -34,7 +34,8 @@ const project = (displayName, folder, more = {}) => ({
   // Written as modules only, which the runner cannot require.
   transformIgnorePatterns: ["/node_modules/(?!clipper2-ts/)"],
   moduleNameMapper: {
-    "^@hardline/(core|contract|intake)$": "<rootDir>/packages/$1/src/index.ts",
+    "^@hardline/core/(.*)$": "<rootDir>/packages/core/src/$1.ts",
+    "^@hardline/(contract|intake)$": "<rootDir>/packages/$1/src/index.ts",
     "^@hardline/contract/constants$": "<rootDir>/packages/contract/src/constants.ts",
     "^@hardline/demo$": "<rootDir>/demo/src/index.ts",
     "\\.css$": "<rootDir>/apps/web/src/testing/styles.ts",

@@ -2,9 +2,10 @@
 // Usage: node scripts/build.mjs [--node]   (--node leaves the web application out)
 import { transformFile } from "@swc/core";
 import { execFileSync } from "node:child_process";
-import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from "node:fs";
-import { dirname, join, relative } from "node:path";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { basename, dirname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
+import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const nodePackages = [
@@ -73,8 +74,59 @@ function buildWeb() {
       stdio: ["ignore", process.stderr, process.stderr],
     },
   );
+  compress(join(root, dir, "dist"));
+  tellSizes(join(root, dir, "dist"));
   writeFileSync(stampOf(dir), "");
   console.error(`built ${dir}`);
+}
+
+const TEXT = /\.(js|css|html|svg)$/;
+
+/** Every text beside it as Brotli and gzip, so that the server need not compress anything. */
+function compress(folder) {
+  for (const file of walkAll(folder).filter((f) => TEXT.test(f))) {
+    const bytes = readFileSync(file);
+    const { BROTLI_PARAM_QUALITY: quality } = constants;
+    writeFileSync(`${file}.br`, brotliCompressSync(bytes, { params: { [quality]: 9 } }));
+    writeFileSync(`${file}.gz`, gzipSync(bytes, { level: 9 }));
+  }
+}
+
+const walkAll = (dir) =>
+  readdirSync(dir, { withFileTypes: true }).flatMap((e) =>
+    e.isDirectory() ? walkAll(join(dir, e.name)) : [join(dir, e.name)],
+  );
+
+/** The most that the board may need before it can be used, in bytes as they are sent. */
+const MOST_FIRST_LOAD = 250_000;
+
+/** What the board loads before it can be used, and the largest of the rest; an error where the board needs too much. */
+function tellSizes(folder) {
+  const sent = (file) => statSync(`${file}.br`).size;
+  const kB = (bytes) => `${(bytes / 1000).toFixed(1)} kB`;
+  const page = readFileSync(join(folder, "index.html"), "utf8");
+  const named = (text) =>
+    [...text.matchAll(/["'](?:\.?\/)?(?:assets\/)?([\w.-]+\.(?:js|css))["']/g)].map((m) => m[1]);
+  const first = new Set(named(page));
+  // What those import, and so on; not what they load when it is wanted.
+  for (const name of first) {
+    if (!name.endsWith(".js")) continue;
+    const text = readFileSync(join(folder, "assets", name), "utf8");
+    for (const [, from] of text.matchAll(
+      /(?:^|[;}\s])(?:import|export)[^"'()]{0,4000}?from\s*["']\.\/([\w.-]+\.js)["']/g,
+    ))
+      first.add(from);
+    for (const [, from] of text.matchAll(/(?:^|[;}\s])import\s*["']\.\/([\w.-]+\.js)["']/g)) first.add(from);
+  }
+  const sizes = [...first].map((name) => [name, sent(join(folder, "assets", name))]);
+  const all = sizes.reduce((sum, [, bytes]) => sum + bytes, sent(join(folder, "index.html")));
+  console.error(`first load of the board, compressed: ${kB(all)} in ${sizes.length} files`);
+  const rest = walkAll(join(folder, "assets"))
+    .filter((f) => TEXT.test(f) && !first.has(basename(f)))
+    .map((f) => [basename(f), sent(f)])
+    .sort((a, b) => b[1] - a[1]);
+  for (const [name, bytes] of rest.slice(0, 6)) console.error(`  when it is wanted: ${name} ${kB(bytes)}`);
+  if (all > MOST_FIRST_LOAD) throw new Error(`the board needs ${kB(all)}; ${kB(MOST_FIRST_LOAD)} at most`);
 }
 
 for (const made of ["tile", "letters"])

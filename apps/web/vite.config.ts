@@ -7,10 +7,10 @@ const source = (path: string): string => fileURLToPath(new URL(`../../packages/$
 export default defineConfig({
   plugins: [react()],
   resolve: {
-    alias: {
-      "@hardline/core": source("core/src/index.ts"),
-      "@hardline/contract/constants": source("contract/src/constants.ts"),
-    },
+    alias: [
+      { find: /^@hardline\/core\/(.*)$/, replacement: `${source("core/src")}/$1.ts` },
+      { find: "@hardline/contract/constants", replacement: source("contract/src/constants.ts") },
+    ],
   },
   worker: { format: "es" },
   build: { target: "es2022", chunkSizeWarningLimit: 4000 },

@@ -1,14 +1,11 @@
-import {
-  as,
-  readArtwork,
-  readRoute,
-  Runner,
-  toleranceFor,
-  type ArtworkReading,
-  type Check,
-  type Rgba,
-  USUAL_LIMITS,
-} from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
+import { USUAL_LIMITS } from "@hardline/core/inspect/limits";
+import { type Rgba } from "@hardline/core/raster/types";
+import { toleranceFor } from "@hardline/core/reading/proposal";
+import { readArtwork, type ArtworkReading } from "@hardline/core/reading/reading";
+import { as } from "@hardline/core/result/result";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import {
   bellShot,
   boatDrawing,

@@ -1,4 +1,8 @@
-import { asItIs, clearingOf, cutOut, finish, type Rgba } from "@hardline/core";
+import { cutOut } from "@hardline/core/clear/cutOut/cutOut";
+import { finish } from "@hardline/core/maths/work";
+import { type Rgba } from "@hardline/core/raster/types";
+import { asItIs } from "@hardline/core/result/finish";
+import { clearingOf } from "@hardline/core/stage/clear/clear";
 import { type CutOutPicture } from "@hardline/demo";
 import { bandAbout } from "./band";
 

@@ -1,17 +1,13 @@
 import { boatDrawing } from "@hardline/demo";
-import {
-  areaOf,
-  evenOdd,
-  finish,
-  fitRings,
-  offset,
-  pathSetOf,
-  readRoute,
-  ringsOf,
-  Runner,
-  type Join,
-  type Ring,
-} from "@hardline/core";
+import { fitRings } from "@hardline/core/fit/fitRings";
+import { finish } from "@hardline/core/maths/work";
+import { ringsOf } from "@hardline/core/path/flatten";
+import { pathSetOf } from "@hardline/core/path/pathSet";
+import { evenOdd } from "@hardline/core/polygon/clip";
+import { offset, type Join } from "@hardline/core/polygon/offset";
+import { areaOf, type Ring } from "@hardline/core/polygon/rings";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import sharp from "sharp";
 
 /*

@@ -1,19 +1,15 @@
-import {
-  bitAt,
-  cielabOf,
-  ciede2000,
-  countMarks,
-  finish,
-  lightOf,
-  planOf,
-  proofOf,
-  readRoute,
-  Runner,
-  type ArtworkSource,
-  type DotShape,
-  type Plates,
-  type Rgba,
-} from "@hardline/core";
+import { cielabOf, ciede2000 } from "@hardline/core/colour/ciede2000";
+import { lightOf } from "@hardline/core/film/model";
+import { proofOf } from "@hardline/core/film/seen";
+import { finish } from "@hardline/core/maths/work";
+import { countMarks } from "@hardline/core/raster/bits";
+import { bitAt, type Rgba } from "@hardline/core/raster/types";
+import { type Plates } from "@hardline/core/result/result";
+import { planOf } from "@hardline/core/route/plan";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { type ArtworkSource } from "@hardline/core/route/source";
+import { type DotShape } from "@hardline/core/screen/dotShapes";
 import { type FilmPicture } from "@hardline/demo";
 import { strongestWave } from "./spectrum";
 

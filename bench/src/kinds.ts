@@ -1,4 +1,4 @@
-import { readArtwork } from "@hardline/core";
+import { readArtwork } from "@hardline/core/reading/reading";
 import { KIND_PICTURES, MORE_PICTURES, pixelsOf, UNSEEN_PICTURES, type KindPicture } from "@hardline/demo";
 
 /* Prints what is read of pictures whose kind is known. */

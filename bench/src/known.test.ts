@@ -1,4 +1,4 @@
-import { readArtwork } from "@hardline/core";
+import { readArtwork } from "@hardline/core/reading/reading";
 import {
   CUT_OUT_NAMES,
   cutOutPicture,

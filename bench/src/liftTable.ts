@@ -1,4 +1,8 @@
-import { as, readArtwork, readRoute, Runner, type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
+import { readArtwork } from "@hardline/core/reading/reading";
+import { as } from "@hardline/core/result/result";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import { type LiftPicture } from "@hardline/demo";
 import { bandAbout } from "./band";
 

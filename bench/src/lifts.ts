@@ -1,4 +1,5 @@
-import { finish, writeRgbaPng } from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { finish } from "@hardline/core/maths/work";
 import { LIFT_NAMES, liftPicture } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";

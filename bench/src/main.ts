@@ -1,31 +1,25 @@
-import {
-  applyTable,
-  BLUE_NOISE,
-  componentsOf,
-  diffuse,
-  encodeGroup4,
-  finish,
-  greyOf,
-  KERNELS,
-  KERNEL_NAMES,
-  localThreshold,
-  markByMask,
-  openBySquare,
-  pick,
-  otsuThreshold,
-  outlinesOf,
-  resampleGray,
-  resampleRgba,
-  screenMask,
-  stageById,
-  sharpen,
-  squaredDistanceTo,
-  threshold,
-  toneTable,
-  usualInk,
-  type Ink,
-  type Picture,
-} from "@hardline/core";
+import { pick } from "@hardline/core/clear/pick";
+import { greyOf } from "@hardline/core/colour/grey";
+import { type Ink } from "@hardline/core/film/ink";
+import { encodeGroup4 } from "@hardline/core/format/fax";
+import { finish } from "@hardline/core/maths/work";
+import { componentsOf } from "@hardline/core/region/components";
+import { squaredDistanceTo } from "@hardline/core/region/distance";
+import { openBySquare } from "@hardline/core/region/opening";
+import { resampleGray, resampleRgba } from "@hardline/core/resample/resample";
+import { type Picture } from "@hardline/core/result/result";
+import { BLUE_NOISE } from "@hardline/core/screen/blueNoise";
+import { screenMask } from "@hardline/core/screen/cell";
+import { diffuse } from "@hardline/core/screen/diffuse";
+import { KERNELS, KERNEL_NAMES } from "@hardline/core/screen/kernels";
+import { localThreshold } from "@hardline/core/screen/localThreshold";
+import { markByMask } from "@hardline/core/screen/mask";
+import { otsuThreshold, threshold } from "@hardline/core/screen/threshold";
+import { usualInk } from "@hardline/core/stage/films/inks";
+import { stageById } from "@hardline/core/stage/stages";
+import { applyTable, toneTable } from "@hardline/core/tone/levels";
+import { sharpen } from "@hardline/core/tone/sharpen";
+import { outlinesOf } from "@hardline/core/trace/outlines";
 import { flatLogoLike, inColour, photographLike } from "./pictures";
 
 interface Entry {

@@ -1,4 +1,5 @@
-import { seeded, type NestPiece } from "@hardline/core";
+import { seeded } from "@hardline/core/maths/seeded";
+import { type NestPiece } from "@hardline/core/sheet/arrangement";
 
 /** A set of pieces and the sheet that they go on. */
 export interface NestSet {

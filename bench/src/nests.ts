@@ -1,4 +1,9 @@
-import { byBoxes, finish, nest, overlap, placed, ringArea } from "@hardline/core";
+import { finish } from "@hardline/core/maths/work";
+import { ringArea } from "@hardline/core/polygon/rings";
+import { placed } from "@hardline/core/sheet/arrangement";
+import { byBoxes } from "@hardline/core/sheet/boxes";
+import { nest } from "@hardline/core/sheet/nest";
+import { overlap } from "@hardline/core/sheet/noFit";
 import { NEST_SETS } from "./nestSets";
 
 /*

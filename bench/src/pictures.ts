@@ -1,4 +1,4 @@
-import { type Gray, type Rgba } from "@hardline/core";
+import { type Gray, type Rgba } from "@hardline/core/raster/types";
 
 /** A 16-megapixel picture with soft shading and fine noise, as a photograph has; made anew each time, the same. */
 export function photographLike(side = 4096): Gray {

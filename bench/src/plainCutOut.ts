@@ -1,5 +1,8 @@
-import { cheapestCut, colourModel, costOf, labPlane, linksOf, type Rgba } from "@hardline/core";
-import { finish } from "@hardline/core";
+import { colourModel, costOf } from "@hardline/core/clear/cutOut/colourModel";
+import { cheapestCut } from "@hardline/core/clear/cutOut/graphCut";
+import { labPlane, linksOf } from "@hardline/core/clear/cutOut/segment";
+import { type Rgba } from "@hardline/core/raster/types";
+import { finish } from "@hardline/core/maths/work";
 
 /**
  * The plain way to cut out, to be measured against: five rounds of a graph cut with mixtures of five colours on either

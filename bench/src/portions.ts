@@ -1,4 +1,9 @@
-import { deliver, planOf, readRoute, Runner, type ArtworkSource, type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
+import { deliver } from "@hardline/core/route/deliver";
+import { planOf } from "@hardline/core/route/plan";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { type ArtworkSource } from "@hardline/core/route/source";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { flatLogoLike, inColour, photographLike } from "./pictures";
 

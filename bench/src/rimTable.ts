@@ -1,13 +1,11 @@
-import {
-  as,
-  readArtwork,
-  readRoute,
-  Runner,
-  toleranceFor,
-  type Check,
-  type Rgba,
-  USUAL_LIMITS,
-} from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
+import { USUAL_LIMITS } from "@hardline/core/inspect/limits";
+import { type Rgba } from "@hardline/core/raster/types";
+import { toleranceFor } from "@hardline/core/reading/proposal";
+import { readArtwork } from "@hardline/core/reading/reading";
+import { as } from "@hardline/core/result/result";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import { type RimPicture } from "@hardline/demo";
 import { bandAbout } from "./band";
 

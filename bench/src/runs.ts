@@ -1,22 +1,14 @@
-import {
-  finish,
-  gridOf,
-  newBits,
-  pathSetOf,
-  planRun,
-  rectangleKnots,
-  roundKnots,
-  runWish,
-  seeded,
-  setText,
-  simulate,
-  USUAL_MACHINES,
-  type Bits,
-  type Job,
-  type KnotPath,
-  type Machine,
-  machineKindOf,
-} from "@hardline/core";
+import { setText } from "@hardline/core/letters/setText";
+import { type Job } from "@hardline/core/machine/job";
+import { USUAL_MACHINES, type Machine, machineKindOf } from "@hardline/core/machine/machine";
+import { planRun } from "@hardline/core/machine/plan";
+import { runWish } from "@hardline/core/machine/wish";
+import { seeded } from "@hardline/core/maths/seeded";
+import { finish } from "@hardline/core/maths/work";
+import { rectangleKnots, roundKnots } from "@hardline/core/path/outline";
+import { pathSetOf, type KnotPath } from "@hardline/core/path/pathSet";
+import { newBits, type Bits } from "@hardline/core/raster/types";
+import { gridOf, simulate } from "@hardline/core/simulator/simulate";
 
 /*
  * What a run is said to take before it begins, against what the simulated machine then takes, on ten jobs; and whether

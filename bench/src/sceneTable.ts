@@ -1,4 +1,6 @@
-import { coverOfStrokes, finish, WHOLE_FRAME } from "@hardline/core";
+import { coverOfStrokes } from "@hardline/core/clear/strokes";
+import { finish } from "@hardline/core/maths/work";
+import { WHOLE_FRAME } from "@hardline/core/path/frame";
 import { type CutOutPicture } from "@hardline/demo";
 import { bandAbout } from "./band";
 import { measureCutOut } from "./cutOutTable";

@@ -1,4 +1,5 @@
-import { finish, writeRgbaPng } from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { finish } from "@hardline/core/maths/work";
 import { isUnseenScene, SCENE_NAMES, scenePicture } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";

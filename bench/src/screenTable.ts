@@ -1,13 +1,10 @@
-import {
-  countMarks,
-  finish,
-  markByMask,
-  newGray,
-  screenMask,
-  superCell,
-  type DotShape,
-} from "@hardline/core";
-import { bitAt } from "@hardline/core";
+import { finish } from "@hardline/core/maths/work";
+import { countMarks } from "@hardline/core/raster/bits";
+import { newGray } from "@hardline/core/raster/types";
+import { screenMask, superCell } from "@hardline/core/screen/cell";
+import { type DotShape } from "@hardline/core/screen/dotShapes";
+import { markByMask } from "@hardline/core/screen/mask";
+import { bitAt } from "@hardline/core/raster/types";
 import { strongestWave } from "./spectrum";
 
 export interface Asked {

@@ -1,13 +1,9 @@
-import {
-  coverOfPolygon,
-  finish,
-  fitClosed,
-  outlinesOf,
-  polygonOf,
-  roundKnots,
-  type Gray,
-  type Knot,
-} from "@hardline/core";
+import { fitClosed } from "@hardline/core/fit/fit";
+import { finish } from "@hardline/core/maths/work";
+import { coverOfPolygon } from "@hardline/core/path/cover";
+import { polygonOf, roundKnots, type Knot } from "@hardline/core/path/outline";
+import { type Gray } from "@hardline/core/raster/types";
+import { outlinesOf } from "@hardline/core/trace/outlines";
 
 export type Point = readonly [number, number];
 

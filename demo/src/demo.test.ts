@@ -1,4 +1,4 @@
-import { readRoute } from "@hardline/core";
+import { readRoute } from "@hardline/core/route/route";
 import sharp from "sharp";
 import { anchorTag, badgeAsJpeg, houseNumber } from "./flatArt";
 import { photograph } from "./photograph";

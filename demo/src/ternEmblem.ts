@@ -1,4 +1,5 @@
-import { setText, type KnotPath } from "@hardline/core";
+import { setText } from "@hardline/core/letters/setText";
+import { type KnotPath } from "@hardline/core/path/pathSet";
 
 const [GOLD, RED, PALE] = ["#f0b63a", "#d8432b", "#f7f3e6"];
 const round = (n: number): string => n.toFixed(1);

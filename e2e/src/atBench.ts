@@ -1,5 +1,6 @@
 import { type RenderView, type RouteView } from "@hardline/contract";
-import { settingsOf, type SettingsOf, type StageId } from "@hardline/core";
+import { settingsOf } from "@hardline/core/route/route";
+import { type SettingsOf, type StageId } from "@hardline/core/stage/stages";
 import { type Browser, type Page } from "puppeteer-core";
 import { openPage, press, settled } from "./browser";
 import { addTicket, ask, type Program } from "./harness";

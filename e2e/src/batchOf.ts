@@ -4,7 +4,7 @@ import {
   type BatchView,
   type HouseRouteView,
 } from "@hardline/contract";
-import { readRoute } from "@hardline/core";
+import { readRoute } from "@hardline/core/route/route";
 import sharp from "sharp";
 import { ask, startProgram, type Program } from "./harness";
 

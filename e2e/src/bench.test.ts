@@ -1,5 +1,6 @@
 import { type ArtworkView, type RouteView, type TicketView } from "@hardline/contract";
-import { planOf, settingsOf } from "@hardline/core";
+import { planOf } from "@hardline/core/route/plan";
+import { settingsOf } from "@hardline/core/route/route";
 import { type Browser, type Page } from "puppeteer-core";
 import { openBrowser, openPage, press, settled, type } from "./browser";
 import { join } from "node:path";

@@ -1,5 +1,6 @@
 import { type MaterialView, type RenderView, type RouteView, type StripView } from "@hardline/contract";
-import { planOf, settingsOf, type Route } from "@hardline/core";
+import { planOf } from "@hardline/core/route/plan";
+import { settingsOf, type Route } from "@hardline/core/route/route";
 import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled, type } from "./browser";

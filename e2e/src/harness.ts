@@ -5,7 +5,7 @@ import {
   type RouteView,
   type TicketView,
 } from "@hardline/contract";
-import { readRoute } from "@hardline/core";
+import { readRoute } from "@hardline/core/route/route";
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import { once } from "node:events";
 import { createServer } from "node:net";

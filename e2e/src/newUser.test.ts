@@ -1,5 +1,8 @@
 import { type RenderView, type RouteView, type TicketView } from "@hardline/contract";
-import { as, bitAt, readRoute, Runner } from "@hardline/core";
+import { bitAt } from "@hardline/core/raster/types";
+import { as } from "@hardline/core/result/result";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import { takeIn } from "@hardline/intake";
 import { unzipSync } from "fflate";
 import { type Browser, type Page } from "puppeteer-core";

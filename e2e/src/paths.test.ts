@@ -1,4 +1,8 @@
-import { areaOf, readDxfDrawing, readSvgDrawing, ringArea, ringsOf, type PathSet } from "@hardline/core";
+import { readDxfDrawing } from "@hardline/core/drawing/readDxf";
+import { readSvgDrawing } from "@hardline/core/drawing/readSvg";
+import { ringsOf } from "@hardline/core/path/flatten";
+import { type PathSet } from "@hardline/core/path/pathSet";
+import { areaOf, ringArea } from "@hardline/core/polygon/rings";
 import sharp from "sharp";
 import { type Browser, type Page } from "puppeteer-core";
 import { benchOf, handedOver, savedAt } from "./atBench";

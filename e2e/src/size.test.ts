@@ -1,5 +1,5 @@
 import { type RouteView } from "@hardline/contract";
-import { settingsOf } from "@hardline/core";
+import { settingsOf } from "@hardline/core/route/route";
 import { handwriting, onPaper } from "@hardline/demo";
 import sharp from "sharp";
 import { type Browser, type Page } from "puppeteer-core";

@@ -1,21 +1,14 @@
-import {
-  drive,
-  finish,
-  gridOf,
-  longFingerprint,
-  machineKindOf,
-  passNames,
-  planRun,
-  readMachine,
-  readRoute,
-  Runner,
-  runnable,
-  runWish,
-  simulate,
-  USUAL_MACHINES,
-  writeBitsPng,
-  type Machine,
-} from "@hardline/core";
+import { writeBitsPng } from "@hardline/core/format/png";
+import { passNames } from "@hardline/core/machine/job";
+import { machineKindOf, readMachine, USUAL_MACHINES, type Machine } from "@hardline/core/machine/machine";
+import { planRun } from "@hardline/core/machine/plan";
+import { runnable } from "@hardline/core/machine/runnable";
+import { runWish } from "@hardline/core/machine/wish";
+import { drive, finish } from "@hardline/core/maths/work";
+import { longFingerprint } from "@hardline/core/raster/fingerprint";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { gridOf, simulate } from "@hardline/core/simulator/simulate";
 import { takeIn } from "@hardline/intake";
 import { argumentsOf, CallError, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
 

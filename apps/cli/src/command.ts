@@ -1,4 +1,6 @@
-import { MachineError, ProgramError, RouteError } from "@hardline/core";
+import { MachineError } from "@hardline/core/machine/error";
+import { ProgramError } from "@hardline/core/machine/gcode";
+import { RouteError } from "@hardline/core/settings/errors";
 import { IntakeError } from "@hardline/intake";
 import { mkdir, open, readFile, rename, rm } from "node:fs/promises";
 import { join } from "node:path";

@@ -1,4 +1,6 @@
-import { deliver, readRoute, Runner } from "@hardline/core";
+import { deliver } from "@hardline/core/route/deliver";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import { takeIn } from "@hardline/intake";
 import { argumentsOf, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
 

@@ -1,14 +1,10 @@
-import {
-  arrange,
-  drive,
-  readRoute,
-  readSheet,
-  Runner,
-  sheetFiles,
-  sheetPiece,
-  sheetsOf,
-  type SheetPiece,
-} from "@hardline/core";
+import { drive } from "@hardline/core/maths/work";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { arrange, sheetsOf } from "@hardline/core/sheet/arrange";
+import { sheetFiles } from "@hardline/core/sheet/files";
+import { sheetPiece, type SheetPiece } from "@hardline/core/sheet/piece";
+import { readSheet } from "@hardline/core/sheet/sheetFile";
 import { takeIn } from "@hardline/intake";
 import { dirname, resolve } from "node:path";
 import { argumentsOf, deliverInto, parseJson, progressOf, read, runCommand } from "./command";

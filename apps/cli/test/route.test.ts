@@ -1,4 +1,11 @@
-import { as, bitAt, finish, greyOf, KERNELS, readRoute, Runner, diffuse } from "@hardline/core";
+import { greyOf } from "@hardline/core/colour/grey";
+import { finish } from "@hardline/core/maths/work";
+import { bitAt } from "@hardline/core/raster/types";
+import { as } from "@hardline/core/result/result";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { diffuse } from "@hardline/core/screen/diffuse";
+import { KERNELS } from "@hardline/core/screen/kernels";
 import { takeIn } from "@hardline/intake";
 import { execFileSync, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";

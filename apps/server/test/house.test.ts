@@ -5,7 +5,9 @@ import {
   type StripView,
   type TicketView,
 } from "@hardline/contract";
-import { readRoute, routeFor, settingsOf, USUAL_MATERIALS } from "@hardline/core";
+import { routeFor } from "@hardline/core/material/material";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
+import { readRoute, settingsOf } from "@hardline/core/route/route";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
 

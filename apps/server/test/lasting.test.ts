@@ -1,5 +1,5 @@
 import { type ArtworkView, type RenderView, type RouteView, type TicketView } from "@hardline/contract";
-import { withSettings } from "@hardline/core";
+import { withSettings } from "@hardline/core/route/route";
 import { once } from "node:events";
 import pg from "pg";
 import sharp from "sharp";

@@ -8,7 +8,7 @@ import {
   type SheetView,
   type TicketView,
 } from "@hardline/contract";
-import { laidAt, type Lie } from "@hardline/core";
+import { laidAt, type Lie } from "@hardline/core/machine/eye";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
 import { machineBeside, type MachineBeside } from "../../../e2e/src/machinesBeside";

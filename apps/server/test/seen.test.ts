@@ -1,5 +1,5 @@
 import { type RenderView, type RouteView, type RunView } from "@hardline/contract";
-import { withSettings } from "@hardline/core";
+import { withSettings } from "@hardline/core/route/route";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
 

@@ -5,16 +5,12 @@ import {
   type RouteView,
   type TicketView,
 } from "@hardline/contract";
-import {
-  as,
-  bitAt,
-  dotsFingerprint,
-  finish,
-  readRoute,
-  Runner,
-  withSettings,
-  type Route,
-} from "@hardline/core";
+import { finish } from "@hardline/core/maths/work";
+import { dotsFingerprint } from "@hardline/core/raster/fingerprint";
+import { bitAt } from "@hardline/core/raster/types";
+import { as } from "@hardline/core/result/result";
+import { readRoute, withSettings, type Route } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import { takeIn } from "@hardline/intake";
 import { unzipSync } from "fflate";
 import { execFileSync } from "node:child_process";

@@ -1,5 +1,6 @@
 import { type MachineView, type RunView } from "@hardline/contract";
-import { ENQUIRY, PAUSE, STOP, USUAL_MACHINES } from "@hardline/core";
+import { ENQUIRY, PAUSE, STOP } from "@hardline/core/machine/codes";
+import { USUAL_MACHINES } from "@hardline/core/machine/machine";
 import { once } from "node:events";
 import { createServer, type Server, type Socket } from "node:net";
 import sharp from "sharp";

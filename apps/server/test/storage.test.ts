@@ -5,7 +5,9 @@ import {
   type RenderView,
   type SheetView,
 } from "@hardline/contract";
-import { readRoute, USUAL_MACHINES, USUAL_MATERIALS } from "@hardline/core";
+import { USUAL_MACHINES } from "@hardline/core/machine/machine";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
+import { readRoute } from "@hardline/core/route/route";
 import { createServer, request } from "node:http";
 import { once } from "node:events";
 import pg from "pg";

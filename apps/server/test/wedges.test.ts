@@ -5,22 +5,17 @@ import {
   type RouteView,
   type TicketView,
 } from "@hardline/contract";
-import {
-  answered,
-  ANSWERS_OF,
-  deviationsFrom,
-  drawWedge,
-  finish,
-  newRgba,
-  photographed,
-  readRoute,
-  routeFor,
-  Runner,
-  settingsOf,
-  wedgeRoute,
-  writeRgbaPng,
-  type Plates,
-} from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { deviationsFrom, routeFor } from "@hardline/core/material/material";
+import { finish } from "@hardline/core/maths/work";
+import { newRgba } from "@hardline/core/raster/types";
+import { type Plates } from "@hardline/core/result/result";
+import { readRoute, settingsOf } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { answered, ANSWERS_OF } from "@hardline/core/simulator/answer";
+import { photographed } from "@hardline/core/simulator/photograph";
+import { drawWedge } from "@hardline/core/wedge/layout";
+import { wedgeRoute } from "@hardline/core/wedge/wedge";
 import { ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
 
 let program: Program;

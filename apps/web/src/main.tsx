@@ -9,8 +9,8 @@ import { MantineProvider } from "@mantine/core";
 import { Notifications } from "@mantine/notifications";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
-import { Pages } from "./shell/Pages";
-import { Queries } from "./shell/Queries";
+import { Pages } from "./Pages";
+import { Queries } from "./Queries";
 import { theme } from "./theme";
 
 createRoot(document.getElementById("root")!).render(

@@ -1,16 +1,13 @@
 import { type ArtworkView, type RenderView, type SheetView } from "@hardline/contract";
-import {
-  answered,
-  ANSWERS_OF,
-  drawWedge,
-  finish,
-  newRgba,
-  photographed,
-  Runner,
-  USUAL_MATERIALS,
-  wedgeRoute,
-  type Plates,
-} from "@hardline/core";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
+import { finish } from "@hardline/core/maths/work";
+import { newRgba } from "@hardline/core/raster/types";
+import { type Plates } from "@hardline/core/result/result";
+import { Runner } from "@hardline/core/route/runner";
+import { answered, ANSWERS_OF } from "@hardline/core/simulator/answer";
+import { photographed } from "@hardline/core/simulator/photograph";
+import { drawWedge } from "@hardline/core/wedge/layout";
+import { wedgeRoute } from "@hardline/core/wedge/wedge";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../harness";
 import { endless } from "./hostileFiles";

@@ -1,4 +1,6 @@
-import { USUAL_MACHINES, wedgeRoute, USUAL_MATERIALS } from "@hardline/core";
+import { USUAL_MACHINES } from "@hardline/core/machine/machine";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
+import { wedgeRoute } from "@hardline/core/wedge/wedge";
 import { request } from "node:http";
 import sharp from "sharp";
 import { type RenderView } from "@hardline/contract";

@@ -1,5 +1,5 @@
 import { type RouteView } from "@hardline/contract";
-import { replaceSettings, type Route } from "@hardline/core";
+import { replaceSettings, type Route } from "@hardline/core/route/route";
 import pg from "pg";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram } from "../harness";

@@ -1,5 +1,5 @@
 import { type RouteView } from "@hardline/contract";
-import { withSettings } from "@hardline/core";
+import { withSettings } from "@hardline/core/route/route";
 import { ask } from "../harness";
 import { sleep } from "./table";
 

@@ -1,4 +1,4 @@
-import { RouteError } from "@hardline/core";
+import { RouteError } from "@hardline/core/settings/errors";
 import { IsString, Matches, MaxLength, MinLength } from "class-validator";
 import { IsRead } from "./isRead";
 

@@ -1,4 +1,4 @@
-import { readRoute } from "@hardline/core";
+import { readRoute } from "@hardline/core/route/route";
 import { plainToInstance } from "class-transformer";
 import { validateSync } from "class-validator";
 import { Findings, SaveRoute } from "./route";

@@ -1,4 +1,4 @@
-import { type Route } from "@hardline/core";
+import { type Route } from "@hardline/core/route/route";
 import {
   ArrayMaxSize,
   IsArray,

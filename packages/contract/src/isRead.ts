@@ -1,5 +1,5 @@
 import "reflect-metadata";
-import { RouteError } from "@hardline/core";
+import { RouteError } from "@hardline/core/settings/errors";
 import { registerDecorator, ValidateIf } from "class-validator";
 
 /** What is wrong with a value, in the words of whoever reads it; null when nothing is. */

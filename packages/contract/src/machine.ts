@@ -1,4 +1,6 @@
-import { readMachine, readRunWish, type Machine, type Rect, type RunWish } from "@hardline/core";
+import { readMachine, type Machine } from "@hardline/core/machine/machine";
+import { readRunWish, type RunWish } from "@hardline/core/machine/wish";
+import { type Rect } from "@hardline/core/raster/types";
 import { IsInt, IsObject, IsString, Matches, Max, Min } from "class-validator";
 import { IsRead, MayBeLeftOut } from "./isRead";
 

@@ -2,12 +2,12 @@ import {
   ANSWERS,
   GRAINS,
   PATTERNS,
-  readReadings,
   type Answer,
   type Grain,
   type Material,
   type Pattern,
-} from "@hardline/core";
+} from "@hardline/core/material/material";
+import { readReadings } from "@hardline/core/wedge/readings";
 import { IsIn, IsInt, IsNumber, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
 import { IsRead } from "./isRead";
 

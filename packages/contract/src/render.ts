@@ -1,4 +1,4 @@
-import { type Unit } from "@hardline/core";
+import { type Unit } from "@hardline/core/maths/lengthWords";
 import { IsIn, IsInt, Max, Min } from "class-validator";
 import { MayBeLeftOut } from "./isRead";
 

@@ -1,4 +1,4 @@
-import { readRoute, type Route } from "@hardline/core";
+import { readRoute, type Route } from "@hardline/core/route/route";
 import { IsInt, IsObject, IsString, Matches, Max, MaxLength, Min } from "class-validator";
 import { IsRead, MayBeLeftOut } from "./isRead";
 

@@ -1,11 +1,6 @@
-import {
-  readPlacings,
-  readRevisions,
-  readSheetBody,
-  type Check,
-  type Placing,
-  type SheetBody,
-} from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
+import { type Placing } from "@hardline/core/sheet/arrangement";
+import { readPlacings, readRevisions, readSheetBody, type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { IsInt, IsObject, IsString, Max, MaxLength, Min, MinLength } from "class-validator";
 import { IsRead, MayBeLeftOut } from "./isRead";
 

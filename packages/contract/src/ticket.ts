@@ -10,7 +10,7 @@ import {
   Min,
   MinLength,
 } from "class-validator";
-import { type ArtworkReading } from "@hardline/core";
+import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { MayBeLeftOut } from "./isRead";
 import { OUTPUTS, type Output, type TicketState } from "./constants";
 

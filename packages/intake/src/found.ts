@@ -1,4 +1,4 @@
-import { type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
 
 /** What a reader of one kind of file says of it before its pixels are decoded. */
 export interface Found {

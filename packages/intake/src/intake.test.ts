@@ -1,4 +1,6 @@
-import { pathSetOf, rectangleKnots, writeDxf } from "@hardline/core";
+import { writeDxf } from "@hardline/core/format/dxf";
+import { rectangleKnots } from "@hardline/core/path/outline";
+import { pathSetOf } from "@hardline/core/path/pathSet";
 import sharp from "sharp";
 import { IntakeError } from "./errors";
 import { takeIn } from "./intake";

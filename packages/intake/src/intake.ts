@@ -1,4 +1,6 @@
-import { fingerprint, type ArtworkFacts, type Rgba } from "@hardline/core";
+import { fingerprint } from "@hardline/core/raster/fingerprint";
+import { type Rgba } from "@hardline/core/raster/types";
+import { type ArtworkFacts } from "@hardline/core/route/source";
 import { ARTWORK_FORMATS, MOST_ARTWORK_BYTES } from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";

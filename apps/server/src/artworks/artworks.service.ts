@@ -1,5 +1,7 @@
 import { type ArtworkView } from "@hardline/contract";
-import { fingerprint, readPng, readPngRows, type ArtworkSource } from "@hardline/core";
+import { readPng, readPngRows } from "@hardline/core/format/readPng";
+import { fingerprint } from "@hardline/core/raster/fingerprint";
+import { type ArtworkSource } from "@hardline/core/route/source";
 import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";

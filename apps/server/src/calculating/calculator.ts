@@ -1,19 +1,17 @@
-import {
-  checkProgram,
-  checkSheet,
-  drawWedge,
-  finish,
-  laidAt,
-  MachineError,
-  nestPieces,
-  planRun,
-  ProgramError,
-  ProgramLines,
-  resumeAt,
-  RouteError,
-  writeGrayPng,
-  type Placing,
-} from "@hardline/core";
+import { writeGrayPng } from "@hardline/core/format/png";
+import { checkProgram } from "@hardline/core/machine/checkProgram";
+import { MachineError } from "@hardline/core/machine/error";
+import { laidAt } from "@hardline/core/machine/eye";
+import { ProgramError } from "@hardline/core/machine/gcode";
+import { planRun } from "@hardline/core/machine/plan";
+import { ProgramLines } from "@hardline/core/machine/programLines";
+import { resumeAt } from "@hardline/core/machine/resume";
+import { finish } from "@hardline/core/maths/work";
+import { RouteError } from "@hardline/core/settings/errors";
+import { nestPieces } from "@hardline/core/sheet/arrange";
+import { type Placing } from "@hardline/core/sheet/arrangement";
+import { checkSheet } from "@hardline/core/sheet/checks";
+import { drawWedge } from "@hardline/core/wedge/layout";
 import { createHash } from "node:crypto";
 import { readFile, writeFile } from "node:fs/promises";
 import { endWithParent } from "../processes/endWithParent";

@@ -1,16 +1,12 @@
-import {
-  type CheckedPass,
-  type Check,
-  type Job,
-  type Lie,
-  type Machine,
-  type NestPiece,
-  type Resumed,
-  type RunWish,
-  type SheetBody,
-  type SheetReach,
-  type Standing,
-} from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
+import { type Lie } from "@hardline/core/machine/eye";
+import { type Job } from "@hardline/core/machine/job";
+import { type Machine } from "@hardline/core/machine/machine";
+import { type CheckedPass } from "@hardline/core/machine/program";
+import { type Resumed, type Standing } from "@hardline/core/machine/resume";
+import { type RunWish } from "@hardline/core/machine/wish";
+import { type NestPiece } from "@hardline/core/sheet/arrangement";
+import { type SheetBody, type SheetReach } from "@hardline/core/sheet/sheetFile";
 
 /** What is computed in a process of its own, because it may take long: what goes in, and what comes out. */
 export interface Tasks {

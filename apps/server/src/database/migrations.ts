@@ -1,4 +1,5 @@
-import { USUAL_MACHINES, USUAL_MATERIALS } from "@hardline/core";
+import { USUAL_MACHINES } from "@hardline/core/machine/machine";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { sql, type Migration, type MigrationProvider } from "kysely";
 
 /** Every change of the tables, in order. A migration that has been released is never altered. */

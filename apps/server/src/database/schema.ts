@@ -7,15 +7,13 @@ import {
   type RunView,
   type WorkKind,
 } from "@hardline/contract";
-import {
-  type ArtworkReading,
-  type Check,
-  type Machine,
-  type Placing,
-  type RunWish,
-  type SheetBody,
-  type Wish,
-} from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
+import { type Wish } from "@hardline/core/machine/control";
+import { type Machine } from "@hardline/core/machine/machine";
+import { type RunWish } from "@hardline/core/machine/wish";
+import { type ArtworkReading } from "@hardline/core/reading/reading";
+import { type Placing } from "@hardline/core/sheet/arrangement";
+import { type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
 
 type Stamp = ColumnType<Date, Date | undefined, Date>; // set by the database

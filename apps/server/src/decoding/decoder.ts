@@ -1,4 +1,6 @@
-import { readArtwork, readWedge, WedgeError, type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
+import { readArtwork } from "@hardline/core/reading/reading";
+import { readWedge, WedgeError } from "@hardline/core/wedge/readPhoto";
 import { IntakeError, takeIn } from "@hardline/intake";
 import { readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";

@@ -4,7 +4,7 @@ import { mkdtemp, open, readdir, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Settings } from "../settings";
-import { type WedgeReading } from "@hardline/core";
+import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
 import { Lane, type Progress } from "../processes/lane";
 import { type Answer, type Asked, type Taken } from "./protocol";
 

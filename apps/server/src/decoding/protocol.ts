@@ -1,4 +1,6 @@
-import { type ArtworkFacts, type ArtworkReading, type WedgeReading } from "@hardline/core";
+import { type ArtworkReading } from "@hardline/core/reading/reading";
+import { type ArtworkFacts } from "@hardline/core/route/source";
+import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
 
 /** What the process that decodes is asked: all files by their paths, so that no pixels cross over. */
 export type Asked =

@@ -1,5 +1,5 @@
 import { type HouseRouteView, type NewHouseRoute } from "@hardline/contract";
-import { readRoute } from "@hardline/core";
+import { readRoute } from "@hardline/core/route/route";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Kysely } from "kysely";
 import { Database } from "../database/database.module";

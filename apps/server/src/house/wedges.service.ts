@@ -1,13 +1,11 @@
 import { type CurveBody, type CurveView, type TicketView } from "@hardline/contract";
-import {
-  fitResponse,
-  mmOfDots,
-  readReadings,
-  wedgeRoute,
-  type CurvePoint,
-  type Material,
-  type WedgeReading,
-} from "@hardline/core";
+import { type Material } from "@hardline/core/material/material";
+import { mmOfDots } from "@hardline/core/maths/units";
+import { type CurvePoint } from "@hardline/core/tone/curve";
+import { fitResponse } from "@hardline/core/wedge/fitResponse";
+import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
+import { readReadings } from "@hardline/core/wedge/readings";
+import { wedgeRoute } from "@hardline/core/wedge/wedge";
 import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql } from "kysely";

@@ -1,4 +1,4 @@
-import { RouteError } from "@hardline/core";
+import { RouteError } from "@hardline/core/settings/errors";
 import { IntakeError } from "@hardline/intake";
 import { type ArgumentsHost } from "@nestjs/common";
 import { ProblemFilter } from "./problems";

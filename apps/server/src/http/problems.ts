@@ -1,5 +1,5 @@
 import { type Problem } from "@hardline/contract";
-import { RouteError } from "@hardline/core";
+import { RouteError } from "@hardline/core/settings/errors";
 import { IntakeError } from "@hardline/intake";
 import {
   type BadRequestException,

@@ -2,17 +2,22 @@ import { type NestExpressApplication } from "@nestjs/platform-express";
 import { type NextFunction, type Request, type Response } from "express";
 import { existsSync } from "node:fs";
 import { join } from "node:path";
+import sirv from "sirv";
 
 /** Serves the built interface; every address that is not the API's and not a file is a page of it. */
 export function serveWeb(app: NestExpressApplication, folder: string): void {
   const page = join(folder, "index.html");
   if (!existsSync(page)) return;
-  app.useStaticAssets(join(folder, "assets"), {
-    prefix: "/assets",
+  // Their names are their hashes: what was loaded once is right for good. Texts lie there compressed as well.
+  const assets = sirv(join(folder, "assets"), {
     immutable: true,
-    maxAge: "1y",
-    fallthrough: false,
+    maxAge: 31536000,
+    brotli: true,
+    gzip: true,
   });
+  app.use("/assets", (request: Request, response: Response) =>
+    assets(request, response, () => void response.status(404).end()),
+  );
   app.useStaticAssets(folder, { index: false });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== "GET" || request.path.startsWith("/api")) return next();

@@ -1,5 +1,5 @@
 import { type SaveMachine } from "@hardline/contract";
-import { readMachine, USUAL_MACHINES, type Machine } from "@hardline/core";
+import { readMachine, USUAL_MACHINES, type Machine } from "@hardline/core/machine/machine";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";
 import { Database } from "../database/database.module";

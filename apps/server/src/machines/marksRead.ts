@@ -1,4 +1,5 @@
-import { findMark, fitLie, machineKindOf, laidAt, type Lie } from "@hardline/core";
+import { findMark, fitLie, laidAt, type Lie } from "@hardline/core/machine/eye";
+import { machineKindOf } from "@hardline/core/machine/machine";
 import { type BlobStore } from "../blobs/blob.store";
 import { type JobMarks } from "../renders/makers/program.maker";
 import { LineError } from "./machineLine";

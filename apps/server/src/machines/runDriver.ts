@@ -1,19 +1,16 @@
+import { ENQUIRY, escaped, PAUSE, STOP } from "@hardline/core/machine/codes";
 import {
   controlled,
-  ENQUIRY,
-  escaped,
   maySend,
   newControl,
-  PAUSE,
   shownState,
-  STOP,
   UNHEARD,
   type Act,
   type Control,
   type ControlEvent,
   type Wish,
-  machineKindOf,
-} from "@hardline/core";
+} from "@hardline/core/machine/control";
+import { machineKindOf } from "@hardline/core/machine/machine";
 import { setTimeout as sleep } from "node:timers/promises";
 import { askAgain, isAway } from "../database/away";
 import { log } from "../http/log";

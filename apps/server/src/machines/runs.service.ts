@@ -1,5 +1,7 @@
 import { type MachineView, type NewRun, type QueuePlace, type RunView } from "@hardline/contract";
-import { runWish, USUAL_MATERIALS, type Wish } from "@hardline/core";
+import { type Wish } from "@hardline/core/machine/control";
+import { runWish } from "@hardline/core/machine/wish";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { Inject, Injectable } from "@nestjs/common";
 import { setTimeout as sleep } from "node:timers/promises";
 import { isAway } from "../database/away";

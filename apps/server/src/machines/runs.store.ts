@@ -1,6 +1,6 @@
 import { type RunView } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
-import { type Wish } from "@hardline/core";
+import { type Wish } from "@hardline/core/machine/control";
 import { sql, type Insertable, type Selectable, type Updateable } from "kysely";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";

@@ -1,7 +1,10 @@
 import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type CheckedPass, type Job, type Lie, type PathSet } from "@hardline/core";
+import { type Lie } from "@hardline/core/machine/eye";
+import { type Job } from "@hardline/core/machine/job";
+import { type CheckedPass } from "@hardline/core/machine/program";
+import { type PathSet } from "@hardline/core/path/pathSet";
 import { Inject, Injectable } from "@nestjs/common";
 import { BlobStore } from "../blobs/blob.store";
 import { Calculating } from "../calculating/calculating.service";

@@ -1,4 +1,5 @@
-import { readRoute, type Check } from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
+import { readRoute } from "@hardline/core/route/route";
 import { execFileSync } from "node:child_process";
 import { drawJobSheet, type JobSheet } from "./jobSheet";
 

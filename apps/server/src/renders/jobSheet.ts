@@ -1,17 +1,12 @@
 import { type TicketView } from "@hardline/contract";
-import {
-  figure,
-  finish as finishWork,
-  settingsOf,
-  stageById,
-  writeRgbaPng,
-  type Check,
-  type Finish,
-  type Rgba,
-  type Route,
-  inUnit,
-  type Unit,
-} from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { figure, type Check } from "@hardline/core/inspect/check";
+import { inUnit, type Unit } from "@hardline/core/maths/lengthWords";
+import { finish as finishWork } from "@hardline/core/maths/work";
+import { type Rgba } from "@hardline/core/raster/types";
+import { type Finish } from "@hardline/core/result/finish";
+import { settingsOf, type Route } from "@hardline/core/route/route";
+import { stageById } from "@hardline/core/stage/stages";
 import fontkit from "@pdf-lib/fontkit";
 import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib";
 import { readFileSync } from "node:fs";

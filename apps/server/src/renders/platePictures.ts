@@ -1,12 +1,8 @@
-import {
-  smallPlate,
-  stageById,
-  type PlateReading,
-  type Readings,
-  type Result,
-  type Rgba,
-  type StageId,
-} from "@hardline/core";
+import { type PlateReading, type Readings } from "@hardline/core/inspect/check";
+import { type Rgba } from "@hardline/core/raster/types";
+import { type Result } from "@hardline/core/result/result";
+import { smallPlate } from "@hardline/core/result/view";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 
 /** A plate on the job sheet: what was measured of it, and what it looks like. */
 export interface SheetPlate extends PlateReading {

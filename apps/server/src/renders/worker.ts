@@ -1,5 +1,5 @@
 import { type WorkKind } from "@hardline/contract";
-import { Runner } from "@hardline/core";
+import { Runner } from "@hardline/core/route/runner";
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { askAgain, isAway } from "../database/away";

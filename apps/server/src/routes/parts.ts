@@ -1,4 +1,4 @@
-import { canonical } from "@hardline/core";
+import { canonical } from "@hardline/core/settings/canonical";
 import { type Kysely } from "kysely";
 import { createHash } from "node:crypto";
 import { type Schema } from "../database/schema";

@@ -1,5 +1,5 @@
 import { Findings, NewRoute, OnVersion, SaveRoute, type RouteView } from "@hardline/contract";
-import { readRoute } from "@hardline/core";
+import { readRoute } from "@hardline/core/route/route";
 import { Body, Controller, Get, HttpCode, Inject, Param, Post, Put, Res } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Response } from "express";

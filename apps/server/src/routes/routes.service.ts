@@ -1,5 +1,6 @@
 import { type Findings, type RouteView } from "@hardline/contract";
-import { canonical, readRoute, type Route } from "@hardline/core";
+import { readRoute, type Route } from "@hardline/core/route/route";
+import { canonical } from "@hardline/core/settings/canonical";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Kysely } from "kysely";
 import { BlobStore } from "../blobs/blob.store";

@@ -1,21 +1,17 @@
 import { type TicketView } from "@hardline/contract";
-import {
-  answered,
-  ANSWERS_OF,
-  arrange,
-  drawWedge,
-  finish,
-  newRgba,
-  photographed,
-  readRoute,
-  readSheetBody,
-  Runner,
-  runWish,
-  wedgeRoute,
-  writeRgbaPng,
-  type Plates,
-  type SheetBody,
-} from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { runWish } from "@hardline/core/machine/wish";
+import { finish } from "@hardline/core/maths/work";
+import { newRgba } from "@hardline/core/raster/types";
+import { type Plates } from "@hardline/core/result/result";
+import { readRoute } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { arrange } from "@hardline/core/sheet/arrange";
+import { readSheetBody, type SheetBody } from "@hardline/core/sheet/sheetFile";
+import { answered, ANSWERS_OF } from "@hardline/core/simulator/answer";
+import { photographed } from "@hardline/core/simulator/photograph";
+import { drawWedge } from "@hardline/core/wedge/layout";
+import { wedgeRoute } from "@hardline/core/wedge/wedge";
 import { CREW } from "@hardline/demo";
 import { type INestApplicationContext } from "@nestjs/common";
 import { ArtworksService } from "../artworks/artworks.service";

@@ -1,16 +1,13 @@
 import "reflect-metadata";
 import { ARTWORKS, TICKETS, type ArtworkName, type DemoTicket } from "@hardline/demo";
-import {
-  findingsOf,
-  finish,
-  Preview,
-  readRoute,
-  routeFor,
-  Runner,
-  USUAL_MATERIALS,
-  writeRgbaPng,
-  type Route,
-} from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { findingsOf } from "@hardline/core/inspect/check";
+import { routeFor } from "@hardline/core/material/material";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
+import { finish } from "@hardline/core/maths/work";
+import { Preview } from "@hardline/core/result/preview";
+import { readRoute, type Route } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
 import { NestFactory } from "@nestjs/core";
 import { mkdir, readFile, rename, writeFile } from "node:fs/promises";
 import { join } from "node:path";

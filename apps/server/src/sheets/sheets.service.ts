@@ -1,15 +1,15 @@
 import { type NewSheet, type SaveSheet, type SheetPieceView, type SheetView } from "@hardline/contract";
+import { type Check } from "@hardline/core/inspect/check";
+import { machineKindOf } from "@hardline/core/machine/machine";
+import { type Rect } from "@hardline/core/raster/types";
 import {
   checkCopies,
   readPlacings,
   readRevisions,
   readSheetBody,
-  type Check,
-  type Rect,
   type SheetBody,
   type SheetReach,
-  machineKindOf,
-} from "@hardline/core";
+} from "@hardline/core/sheet/sheetFile";
 import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql, type Selectable } from "kysely";

@@ -1,5 +1,5 @@
 import { plainStages } from "@hardline/contract";
-import { readRoute, type Route } from "@hardline/core";
+import { readRoute, type Route } from "@hardline/core/route/route";
 
 /** What a new ticket starts with until the operator decides. */
 export const firstRoute = (artwork: { width: number; height: number }): Route =>

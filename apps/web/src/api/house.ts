@@ -4,7 +4,7 @@ import {
   type MaterialView,
   type StripView,
 } from "@hardline/contract";
-import { type Route } from "@hardline/core";
+import { type Route } from "@hardline/core/route/route";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask } from "./client";
 

@@ -1,5 +1,5 @@
 import { type MachineView, type RunView } from "@hardline/contract";
-import { type RunWish } from "@hardline/core";
+import { type RunWish } from "@hardline/core/machine/wish";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask } from "./client";
 

@@ -1,5 +1,6 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { settingsOf, WHOLE_FRAME, withSettings } from "@hardline/core";
+import { WHOLE_FRAME } from "@hardline/core/path/frame";
+import { settingsOf, withSettings } from "@hardline/core/route/route";
 import { useKeys } from "../shared/keys";
 import { useMemo, useState } from "react";
 import { useMaterials } from "../api/house";

@@ -1,6 +1,7 @@
 import { type RouteView } from "@hardline/contract";
-import { settingsOf, stageById, STAGES, type Route, type StageId } from "@hardline/core";
-import { TwoVersions } from "../shared/keeper/TwoVersions";
+import { settingsOf, type Route } from "@hardline/core/route/route";
+import { stageById, STAGES, type StageId } from "@hardline/core/stage/stages";
+import { TwoVersions } from "../keeper/TwoVersions";
 import { type RouteKeeper } from "./RouteKeeper";
 
 /** Two operators changed one route. */

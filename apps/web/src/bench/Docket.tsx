@@ -1,14 +1,6 @@
-import {
-  findingsOf,
-  graverFirst,
-  settingsOf,
-  stageById,
-  withStage,
-  type Check,
-  type Level,
-  type Route,
-  type StageId,
-} from "@hardline/core";
+import { findingsOf, graverFirst, type Check, type Level } from "@hardline/core/inspect/check";
+import { settingsOf, withStage, type Route } from "@hardline/core/route/route";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import dayjs from "dayjs";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -19,7 +11,7 @@ import { type BenchScene } from "../stages/face";
 import { ROWS, type Row } from "../stages/faces";
 import css from "./Docket.module.css";
 import { MaterialPicker } from "./MaterialPicker";
-import { SaveWords } from "../shared/keeper/SaveWords";
+import { SaveWords } from "../keeper/SaveWords";
 import { RouteTabs } from "./RouteTabs";
 import { StageRow } from "./StageRow";
 import { TicketDialog } from "./TicketDialog";

@@ -1,4 +1,5 @@
-import { deviationsFrom, routeFor, withPattern, type Route } from "@hardline/core";
+import { deviationsFrom, routeFor, withPattern } from "@hardline/core/material/material";
+import { type Route } from "@hardline/core/route/route";
 import { Select } from "@mantine/core";
 import { useMaterials } from "../api/house";
 import { tellFault } from "../shared/tell";

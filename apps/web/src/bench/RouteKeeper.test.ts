@@ -1,7 +1,7 @@
 import { type RouteView } from "@hardline/contract";
-import { readRoute, settingsOf, withSettings, type Route } from "@hardline/core";
+import { readRoute, settingsOf, withSettings, type Route } from "@hardline/core/route/route";
 import { Offline, Refusal } from "../api/client";
-import { type Shelf } from "../shared/keeper/Keeper";
+import { type Shelf } from "../keeper/Keeper";
 import { RouteKeeper } from "./RouteKeeper";
 
 const START = readRoute({ format: "hard-line-route", version: 1, name: "A", stages: [{ stage: "tone" }] });

@@ -1,6 +1,7 @@
 import { type RouteView } from "@hardline/contract";
-import { canonical, type Route } from "@hardline/core";
-import { Keeper, type Kept, type KeepingServer, type Shelf } from "../shared/keeper/Keeper";
+import { type Route } from "@hardline/core/route/route";
+import { canonical } from "@hardline/core/settings/canonical";
+import { Keeper, type Kept, type KeepingServer, type Shelf } from "../keeper/Keeper";
 
 export type KeptRoute = Kept<Route, RouteView>;
 

@@ -1,5 +1,5 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import { readRoute, type Route } from "@hardline/core";
+import { readRoute, type Route } from "@hardline/core/route/route";
 import { Button, Group, Modal, Select, TextInput } from "@mantine/core";
 import { notifications } from "@mantine/notifications";
 import { useQueryClient } from "@tanstack/react-query";

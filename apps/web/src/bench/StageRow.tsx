@@ -1,4 +1,4 @@
-import { type Level } from "@hardline/core";
+import { type Level } from "@hardline/core/inspect/check";
 import { useEffect, useRef, type ReactNode } from "react";
 import { LevelMark } from "../shared/level";
 import css from "./StageRow.module.css";

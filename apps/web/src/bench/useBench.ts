@@ -1,21 +1,17 @@
 import { type ArtworkView, type RouteView } from "@hardline/contract";
-import {
-  admit,
-  canonical,
-  findingsOf,
-  planOf,
-  withSettings,
-  type ArtworkFacts,
-  type Route,
-  type StageId,
-} from "@hardline/core";
+import { findingsOf } from "@hardline/core/inspect/check";
+import { admit, planOf } from "@hardline/core/route/plan";
+import { withSettings, type Route } from "@hardline/core/route/route";
+import { type ArtworkFacts } from "@hardline/core/route/source";
+import { canonical } from "@hardline/core/settings/canonical";
+import { type StageId } from "@hardline/core/stage/stages";
 import { notifications } from "@mantine/notifications";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ask } from "../api/client";
 import { BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
 import { RouteKeeper } from "./RouteKeeper";
-import { useKept } from "../shared/keeper/useKept";
+import { useKept } from "../keeper/useKept";
 import { useSteady } from "../shared/useSteady";
 import { backingName } from "./table/backings";
 import { answered } from "../shared/answered";

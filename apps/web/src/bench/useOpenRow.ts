@@ -1,4 +1,5 @@
-import { type Route, type StageId } from "@hardline/core";
+import { type Route } from "@hardline/core/route/route";
+import { type StageId } from "@hardline/core/stage/stages";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { ROWS, rowOf, type Row } from "../stages/faces";

@@ -1,5 +1,5 @@
 import { type ArtworkView } from "@hardline/contract";
-import { readRoute } from "@hardline/core";
+import { readRoute } from "@hardline/core/route/route";
 import { expose } from "comlink";
 import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { BenchEngine, type ShowRequest } from "./BenchEngine";

@@ -1,5 +1,8 @@
 import { type ArtworkView } from "@hardline/contract";
-import { type Reading, type Rect, type Route, type StageId } from "@hardline/core";
+import { type Rect } from "@hardline/core/raster/types";
+import { type Reading } from "@hardline/core/result/read";
+import { type Route } from "@hardline/core/route/route";
+import { type StageId } from "@hardline/core/stage/stages";
 import { proxy, releaseProxy, wrap, type Remote } from "comlink";
 import {
   type Handed,
@@ -11,7 +14,7 @@ import {
   type Stripe,
 } from "./protocol";
 import { Packer } from "./wire";
-import { type EngineApi } from "./worker";
+import { type EngineApi } from "../worker/worker";
 
 export interface ShowRequest {
   readonly route: Route;
@@ -42,7 +45,7 @@ class Line {
   private readonly worker: Worker;
 
   constructor(died: () => void) {
-    this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
+    this.worker = new Worker(new URL("../worker/worker.ts", import.meta.url), { type: "module" });
     this.worker.onerror = died;
     this.remote = wrap<EngineApi>(this.worker);
   }

@@ -1,4 +1,5 @@
-import { mapArrays, type PngHost, type Result } from "@hardline/core";
+import { type PngHost } from "@hardline/core/format/readPng";
+import { mapArrays, type Result } from "@hardline/core/result/result";
 
 /** Gives the worker's event loop a turn: faster than a timer, which browsers hold back. */
 const channel = new MessageChannel();

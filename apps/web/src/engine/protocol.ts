@@ -1,14 +1,11 @@
-import {
-  type Check,
-  type CropReadings,
-  type Finish,
-  type Look,
-  type PathSet,
-  type Readings,
-  type Rect,
-  type Result,
-  type StageId,
-} from "@hardline/core";
+import { type Check, type Readings } from "@hardline/core/inspect/check";
+import { type CropReadings } from "@hardline/core/inspect/cropReadings";
+import { type Look } from "@hardline/core/look/onMaterial";
+import { type PathSet } from "@hardline/core/path/pathSet";
+import { type Rect } from "@hardline/core/raster/types";
+import { type Finish } from "@hardline/core/result/finish";
+import { type Result } from "@hardline/core/result/result";
+import { type StageId } from "@hardline/core/stage/stages";
 
 /** What of a stage's result is wanted for the screen. */
 export interface Pane {

@@ -1,4 +1,6 @@
-import { planOf, readRoute, type StageId } from "@hardline/core";
+import { planOf } from "@hardline/core/route/plan";
+import { readRoute } from "@hardline/core/route/route";
+import { type StageId } from "@hardline/core/stage/stages";
 import { sightOf } from "./sight";
 
 const FACTS = { sha256: "a".repeat(64), width: 100, height: 80, vector: false };

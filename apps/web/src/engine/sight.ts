@@ -1,4 +1,6 @@
-import { stepUpTo, type Plan, type Result, type StageId, type Step } from "@hardline/core";
+import { type Result } from "@hardline/core/result/result";
+import { stepUpTo, type Plan, type Step } from "@hardline/core/route/plan";
+import { type StageId } from "@hardline/core/stage/stages";
 import { type Layer } from "./protocol";
 
 /** What is looked at: something that fills the picture, and paths over it where a stage gives paths. */

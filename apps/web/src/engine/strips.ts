@@ -1,19 +1,13 @@
-import {
-  cropReadings,
-  drive,
-  finish as finishWork,
-  partOfBits,
-  planOf,
-  RouteError,
-  writeBitsPng,
-  type ArtworkSource,
-  type Bits,
-  type Plan,
-  type Rect,
-  type Result,
-  type Route,
-  type Runner,
-} from "@hardline/core";
+import { writeBitsPng } from "@hardline/core/format/png";
+import { cropReadings, partOfBits } from "@hardline/core/inspect/cropReadings";
+import { drive, finish as finishWork } from "@hardline/core/maths/work";
+import { type Bits, type Rect } from "@hardline/core/raster/types";
+import { type Result } from "@hardline/core/result/result";
+import { planOf, type Plan } from "@hardline/core/route/plan";
+import { type Route } from "@hardline/core/route/route";
+import { type Runner } from "@hardline/core/route/runner";
+import { type ArtworkSource } from "@hardline/core/route/source";
+import { RouteError } from "@hardline/core/settings/errors";
 import { pause } from "./host";
 import { type Pane, type Stripe } from "./protocol";
 import { sightOf } from "./sight";

@@ -1,4 +1,6 @@
-import { bitAt, MM_PER_INCH, newBits, packRow, type Bits } from "@hardline/core";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
+import { packRow } from "@hardline/core/raster/bits";
+import { bitAt, newBits, type Bits } from "@hardline/core/raster/types";
 
 /** Room around variants, height of their labels and of the title, in millimetres. */
 const GAP_MM = 3;

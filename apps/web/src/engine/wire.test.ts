@@ -1,4 +1,4 @@
-import { readRoute, settingsOf, withSettings } from "@hardline/core";
+import { readRoute, settingsOf, withSettings } from "@hardline/core/route/route";
 import { Packer, Unpacker } from "./wire";
 
 const route = readRoute({

@@ -1,4 +1,4 @@
-import { type Route, type RouteStage } from "@hardline/core";
+import { type Route, type RouteStage } from "@hardline/core/route/route";
 
 /** A route on its way to a worker: stages that the worker has from last time are only named. */
 export interface PackedRoute extends Omit<Route, "stages"> {

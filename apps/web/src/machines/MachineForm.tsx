@@ -1,5 +1,5 @@
 import { type MachineView } from "@hardline/contract";
-import { machineSchema, profileNumbers, type Machine } from "@hardline/core";
+import { machineSchema, profileNumbers, type Machine } from "@hardline/core/machine/machine";
 import { Button, Group, Modal, SimpleGrid, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useMachineChange } from "../api/machines";

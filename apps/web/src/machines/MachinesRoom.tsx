@@ -1,5 +1,5 @@
 import { type MachineView, type RunView } from "@hardline/contract";
-import { machineKindOf } from "@hardline/core";
+import { machineKindOf } from "@hardline/core/machine/machine";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
 import { Link } from "react-router";

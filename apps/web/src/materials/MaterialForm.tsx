@@ -1,5 +1,6 @@
 import { type MaterialBody, type MaterialView } from "@hardline/contract";
-import { ANSWERS, GRAINS, LEAST_DPI, MOST_DPI, PATTERNS } from "@hardline/core";
+import { ANSWERS, GRAINS, PATTERNS } from "@hardline/core/material/material";
+import { LEAST_DPI, MOST_DPI } from "@hardline/core/maths/units";
 import { Button, ColorInput, Group, Modal, Select, SimpleGrid, TextInput } from "@mantine/core";
 import { useForm } from "@mantine/form";
 import { Refusal } from "../api/client";

@@ -1,5 +1,5 @@
 import { type MaterialView } from "@hardline/contract";
-import { figure } from "@hardline/core";
+import { figure } from "@hardline/core/inspect/check";
 import { Button } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import dayjs from "dayjs";

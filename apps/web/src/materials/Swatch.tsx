@@ -1,4 +1,5 @@
-import { finish, grayRamp, onMaterial, type Look } from "@hardline/core";
+import { grayRamp, onMaterial, type Look } from "@hardline/core/look/onMaterial";
+import { finish } from "@hardline/core/maths/work";
 import { useEffect, useRef } from "react";
 import css from "./Materials.module.css";
 

@@ -1,5 +1,7 @@
 import { type CurveView, type MaterialView, type TicketView } from "@hardline/contract";
-import { curveThrough, figure, STEPS } from "@hardline/core";
+import { figure } from "@hardline/core/inspect/check";
+import { curveThrough } from "@hardline/core/tone/curve";
+import { STEPS } from "@hardline/core/wedge/layout";
 import { Button, FileInput, Modal, Textarea } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import dayjs from "dayjs";

@@ -1,7 +1,7 @@
 import { type RunView } from "@hardline/contract";
 import { Button } from "@mantine/core";
 import { type RunAct } from "../api/machines";
-import bay from "../shared/bay/Bay.module.css";
+import bay from "../shell/bay/Bay.module.css";
 import css from "./RunButtons.module.css";
 
 /** What a run may be told as it stands. Stop is there as long as anything may move, and is never out of reach. */

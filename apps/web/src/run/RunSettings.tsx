@@ -1,7 +1,7 @@
 import { type RunView } from "@hardline/contract";
-import { machineKindOf, type Machine } from "@hardline/core";
+import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
 import { useState } from "react";
-import bay from "../shared/bay/Bay.module.css";
+import bay from "../shell/bay/Bay.module.css";
 import { Choice, Field } from "../shared/fields/Field";
 import { NumberField } from "../shared/fields/NumberField";
 

@@ -1,5 +1,7 @@
 import { type RunView } from "@hardline/contract";
-import { MM_PER_INCH, reachable, type Machine } from "@hardline/core";
+import { type Machine } from "@hardline/core/machine/machine";
+import { reachable } from "@hardline/core/machine/profile";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
 import { useElementSize } from "@mantine/hooks";
 import { useEffect, useRef, useState } from "react";
 import { BurnedView, type BedView } from "./burnedView";

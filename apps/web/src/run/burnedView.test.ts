@@ -1,4 +1,7 @@
-import { finish, MoveList, newBits, secondsIn, timelineOf } from "@hardline/core";
+import { MoveList } from "@hardline/core/machine/moves";
+import { secondsIn, timelineOf } from "@hardline/core/machine/timeline";
+import { finish } from "@hardline/core/maths/work";
+import { newBits } from "@hardline/core/raster/types";
 import { clockText, timeText } from "../shared/time";
 import { BurnedView } from "./burnedView";
 

@@ -1,4 +1,7 @@
-import { MM_PER_INCH, moveAt, shareOf, viewBits, type Film, type Timeline } from "@hardline/core";
+import { type Film } from "@hardline/core/machine/kinds/kind";
+import { moveAt, shareOf, type Timeline } from "@hardline/core/machine/timeline";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
+import { viewBits } from "@hardline/core/view/view";
 
 /** Where the bed lies on a canvas: a place x, y of the machine, y up, is at left + x scale, top - y scale. */
 export interface BedView {

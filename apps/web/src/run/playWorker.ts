@@ -1,4 +1,7 @@
-import { finish, machineKindOf, timelineOf, type Film, type Machine, type Timeline } from "@hardline/core";
+import { type Film } from "@hardline/core/machine/kinds/kind";
+import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
+import { timelineOf, type Timeline } from "@hardline/core/machine/timeline";
+import { finish } from "@hardline/core/maths/work";
 import { expose, transfer } from "comlink";
 
 /** A program as it is played: when the head is where, and the dots that it carries, where it does. */

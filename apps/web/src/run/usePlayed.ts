@@ -1,5 +1,5 @@
 import { type RunView } from "@hardline/contract";
-import { type Machine } from "@hardline/core";
+import { type Machine } from "@hardline/core/machine/machine";
 import { wrap } from "comlink";
 import { useEffect, useState } from "react";
 import { type Played, type Player } from "./playWorker";

@@ -1,4 +1,4 @@
-import { type Level } from "@hardline/core";
+import { type Level } from "@hardline/core/inspect/check";
 import css from "./level.module.css";
 
 /** Filled dot, ring or square: a level has a shape as well as a colour. */

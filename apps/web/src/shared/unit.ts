@@ -1,4 +1,5 @@
-import { inUnit, MM_PER_INCH, type Unit } from "@hardline/core";
+import { inUnit, type Unit } from "@hardline/core/maths/lengthWords";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
 import { useCallback } from "react";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";

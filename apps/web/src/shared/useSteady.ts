@@ -1,4 +1,4 @@
-import { canonical } from "@hardline/core";
+import { canonical } from "@hardline/core/settings/canonical";
 import { useMemo } from "react";
 
 /** The first of equal values: a new object with the same content is not a change. */

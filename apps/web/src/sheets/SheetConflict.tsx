@@ -1,6 +1,6 @@
 import { type SheetView } from "@hardline/contract";
-import { canonical } from "@hardline/core";
-import { TwoVersions } from "../shared/keeper/TwoVersions";
+import { canonical } from "@hardline/core/settings/canonical";
+import { TwoVersions } from "../keeper/TwoVersions";
 import { type SheetAtWork, type SheetKeeper } from "./SheetKeeper";
 
 /** Two operators changed one sheet. */

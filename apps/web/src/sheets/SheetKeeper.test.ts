@@ -1,5 +1,5 @@
 import { type SheetView } from "@hardline/contract";
-import { readSheetBody } from "@hardline/core";
+import { readSheetBody } from "@hardline/core/sheet/sheetFile";
 import { Offline, Refusal } from "../api/client";
 import { SheetKeeper, type SheetSave } from "./SheetKeeper";
 

@@ -1,6 +1,8 @@
 import { type SheetView } from "@hardline/contract";
-import { canonical, type Placing, type SheetBody } from "@hardline/core";
-import { Keeper, type Shelf } from "../shared/keeper/Keeper";
+import { canonical } from "@hardline/core/settings/canonical";
+import { type Placing } from "@hardline/core/sheet/arrangement";
+import { type SheetBody } from "@hardline/core/sheet/sheetFile";
+import { Keeper, type Shelf } from "../keeper/Keeper";
 
 /** What of a sheet is changed by hand. */
 export interface SheetAtWork {

@@ -1,7 +1,7 @@
 import { useDocumentTitle } from "@mantine/hooks";
 import { useParams } from "react-router";
 import { useSheet } from "../api/sheets";
-import { Bay } from "../shared/bay/Bay";
+import { Bay } from "../shell/bay/Bay";
 import { NotHere } from "../shell/NotHere";
 import { SheetBench } from "./SheetBench";
 

@@ -1,7 +1,7 @@
 import { type SheetView } from "@hardline/contract";
 import { Select } from "@mantine/core";
 import { useTickets } from "../api/tickets";
-import bay from "../shared/bay/Bay.module.css";
+import bay from "../shell/bay/Bay.module.css";
 import { NumberField } from "../shared/fields/NumberField";
 import css from "./SheetTable.module.css";
 import { type SheetWork } from "./useSheetWork";

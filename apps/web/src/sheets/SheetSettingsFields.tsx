@@ -1,6 +1,7 @@
-import { machineKindOf, type Machine, type SheetBody } from "@hardline/core";
+import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
+import { type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { Checkbox, Select, TextInput } from "@mantine/core";
-import bay from "../shared/bay/Bay.module.css";
+import bay from "../shell/bay/Bay.module.css";
 import { Choice, Field } from "../shared/fields/Field";
 import { NumberField } from "../shared/fields/NumberField";
 import { type SheetWork } from "./useSheetWork";

@@ -1,4 +1,7 @@
-import { figure, markPlaces, marksOf, stockOf, type Placing, type SheetReach } from "@hardline/core";
+import { figure } from "@hardline/core/inspect/check";
+import { type Placing } from "@hardline/core/sheet/arrangement";
+import { markPlaces } from "@hardline/core/sheet/marks";
+import { marksOf, stockOf, type SheetReach } from "@hardline/core/sheet/sheetFile";
 import { useElementSize } from "@mantine/hooks";
 import { memo, useCallback, useEffect, useRef } from "react";
 import css from "./SheetTable.module.css";

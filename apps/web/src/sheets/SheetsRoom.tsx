@@ -1,4 +1,4 @@
-import { figure } from "@hardline/core";
+import { figure } from "@hardline/core/inspect/check";
 import { Button } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { Link, useNavigate } from "react-router";

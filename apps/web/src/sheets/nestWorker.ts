@@ -1,16 +1,9 @@
-import {
-  arrange,
-  checkSheet,
-  drive,
-  Laying,
-  nestPieces,
-  usedShare,
-  type Arrangement,
-  type Check,
-  type Placing,
-  type SheetReach,
-  type SheetSettings,
-} from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
+import { drive } from "@hardline/core/maths/work";
+import { arrange, Laying, nestPieces } from "@hardline/core/sheet/arrange";
+import { type Arrangement, type Placing } from "@hardline/core/sheet/arrangement";
+import { checkSheet, usedShare } from "@hardline/core/sheet/checks";
+import { type SheetReach, type SheetSettings } from "@hardline/core/sheet/sheetFile";
 import { expose } from "comlink";
 import { pause } from "../engine/host";
 

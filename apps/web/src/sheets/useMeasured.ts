@@ -1,4 +1,4 @@
-import { type SheetReach } from "@hardline/core";
+import { type SheetReach } from "@hardline/core/sheet/sheetFile";
 import { type Remote } from "comlink";
 import { useEffect, useState } from "react";
 import { tellFault } from "../shared/tell";

@@ -1,10 +1,12 @@
 import { type SheetView } from "@hardline/contract";
-import { machineKindOf, type Arrangement, type Machine, type Placing, type SheetBody } from "@hardline/core";
+import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
+import { type Arrangement, type Placing } from "@hardline/core/sheet/arrangement";
+import { type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { useQueryClient } from "@tanstack/react-query";
 import { proxy } from "comlink";
 import { useEffect, useMemo, useState } from "react";
 import { ask } from "../api/client";
-import { useKept } from "../shared/keeper/useKept";
+import { useKept } from "../keeper/useKept";
 import { tellFault } from "../shared/tell";
 import { SheetKeeper, type SheetAtWork } from "./SheetKeeper";
 import { useMeasured } from "./useMeasured";

@@ -1,4 +1,5 @@
-import { stageById, withoutStage, type StageId } from "@hardline/core";
+import { withoutStage } from "@hardline/core/route/route";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import field from "../shared/fields/Field.module.css";
 import { type BenchScene } from "./face";
 

@@ -1,20 +1,18 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
-import {
-  type Finish,
-  type Frame,
-  type PathSet,
-  type Readings,
-  type Route,
-  type StageId,
-} from "@hardline/core";
+import { type Readings } from "@hardline/core/inspect/check";
+import { type Frame } from "@hardline/core/path/frame";
+import { type PathSet } from "@hardline/core/path/pathSet";
+import { type Finish } from "@hardline/core/result/finish";
+import { type Route } from "@hardline/core/route/route";
+import { type StageId } from "@hardline/core/stage/stages";
 import { type ComponentType } from "react";
 import { type BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
 import { type RouteKeeper } from "../bench/RouteKeeper";
-import { type SaveState } from "../shared/keeper/Keeper";
+import { type SaveState } from "../keeper/Keeper";
 import { type HandOvers } from "../bench/useHandOver";
 import { type Named } from "../shared/fields/Field";
-import { type Box, type Placed } from "../bench/table/geometry";
+import { type Box, type Placed } from "../table/geometry";
 
 /** What every stage's panel, tools and hands may look at. */
 export interface BenchScene {

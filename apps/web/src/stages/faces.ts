@@ -1,4 +1,4 @@
-import { STAGES, type StageId } from "@hardline/core";
+import { STAGES, type StageId } from "@hardline/core/stage/stages";
 import { artworkFace } from "./artwork/face";
 import { blackWhiteFace } from "./blackWhite/face";
 import { clearFace } from "./clear/face";

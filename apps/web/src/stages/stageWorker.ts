@@ -1,4 +1,8 @@
-import { type Print, type Rect, type Result, type Rgba, type View, type Work } from "@hardline/core";
+import { type Print } from "@hardline/core/cutLine/print";
+import { type Work } from "@hardline/core/maths/work";
+import { type Rect, type Rgba } from "@hardline/core/raster/types";
+import { type Result } from "@hardline/core/result/result";
+import { type View } from "@hardline/core/result/view";
 import { type Pane } from "../engine/protocol";
 
 /** What a stage brings to the worker besides its computation. Nothing here may reach for the page. */

@@ -1,4 +1,4 @@
-import { type StageId } from "@hardline/core";
+import { type StageId } from "@hardline/core/stage/stages";
 import { clearWorker } from "./clear/worker";
 import { cutLineWorker } from "./cutLine/worker";
 import { filmsWorker } from "./films/worker";

@@ -8,7 +8,7 @@ import { goesRound, reversedRing, ringArea, ringBox, type Ring } from "../polygo
 import { newGray, type Rgba } from "../raster/types";
 import { type Placement } from "../result/finish";
 import { type Paths } from "../result/result";
-import { fitClosed } from "../trace/fit";
+import { fitClosed } from "../fit/fit";
 import { outlineAt, outlinesOf } from "../trace/outlines";
 import { largeEnough } from "../trace/shapes";
 

@@ -1,11 +1,11 @@
 import { portion, type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
 import { simplified } from "../polygon/clip";
-import { fitRings } from "../polygon/fitRings";
+import { fitRings } from "../fit/fitRings";
 import { closed, offset, opened, type Join } from "../polygon/offset";
 import { bridged, keptParts, smoothed } from "../polygon/parts";
 import { type Ring } from "../polygon/rings";
-import { type Point } from "../trace/line";
+import { type Point } from "../fit/line";
 import { type Base } from "./base";
 import { withoutGaps, type CutGap, type GapWish } from "./gaps";
 import { cutOrder, runWay, type Way } from "./order";

@@ -9,7 +9,7 @@ import {
   type Ring,
   type Rings,
 } from "../polygon/rings";
-import { direction, type Point } from "../trace/line";
+import { direction, type Point } from "../fit/line";
 
 export interface TabWish {
   /** Diameters, in mm. */

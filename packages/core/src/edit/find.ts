@@ -2,7 +2,7 @@ import { flattened } from "../path/flatten";
 import { pathSetOf, type KnotPath } from "../path/pathSet";
 import { ringArea, ringBox, type Ring } from "../polygon/rings";
 import { type Rect } from "../raster/types";
-import { span, type Point } from "../trace/line";
+import { span, type Point } from "../fit/line";
 
 /** Curves are looked at as straight pieces this near to them, in mm. */
 const FLAT_MM = 0.02;

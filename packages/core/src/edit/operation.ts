@@ -3,7 +3,7 @@ import { type Work } from "../maths/work";
 import { onPiece, type Frame } from "../path/frame";
 import { type KnotPath } from "../path/pathSet";
 import { type FurtherTurn } from "../raster/further";
-import { type Point } from "../trace/line";
+import { type Point } from "../fit/line";
 import { nearestKnot, nearestOnPaths, type AtKnot, type OnPath } from "./find";
 
 /** A place of the artwork, as fractions of its width and height; paths may lie outside it. */

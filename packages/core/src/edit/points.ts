@@ -1,7 +1,7 @@
 import { type Knot } from "../path/outline";
 import { type KnotPath } from "../path/pathSet";
-import { fitCubic } from "../trace/cubic";
-import { direction, lineOf, span, type Point } from "../trace/line";
+import { fitCubic } from "../fit/cubic";
+import { direction, lineOf, span, type Point } from "../fit/line";
 
 /** Places looked at along each segment that is fitted anew. */
 const SAMPLES = 24;

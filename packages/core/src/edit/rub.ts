@@ -2,8 +2,8 @@ import { portion, type Work } from "../maths/work";
 import { type Knot } from "../path/outline";
 import { type KnotPath } from "../path/pathSet";
 import { scaledKnot } from "../path/scaled";
-import { fitSides } from "../trace/fit";
-import { span, type Point } from "../trace/line";
+import { fitSides } from "../fit/fit";
+import { span, type Point } from "../fit/line";
 import { flat } from "./find";
 import { after, sampled } from "./points";
 

@@ -6,7 +6,7 @@ import { boxOf, pathSetOf } from "../path/pathSet";
 import { scaledPath } from "../path/scaled";
 import { readyRgba } from "../raster/halve";
 import { newRgba, type Rect, type Rgba } from "../raster/types";
-import { viewRgba } from "../raster/view";
+import { viewRgba } from "../view/view";
 import { type ProofSheet } from "./proofSheet";
 
 /** Dots to the inch of a proof that is a picture. */

@@ -6,7 +6,7 @@ import { dotsPerMm } from "../maths/units";
 import { portion, rowsAtOnce, type Work } from "../maths/work";
 import { readyBits, readyGray, readyRgba } from "../raster/halve";
 import { newRgba, type Gray, type Rect, type Rgba } from "../raster/types";
-import { viewBits, viewGray, viewRgba, viewTone } from "../raster/view";
+import { viewBits, viewGray, viewRgba, viewTone } from "../view/view";
 import { type Plates, type Print } from "../result/result";
 import { lightOf } from "./model";
 

@@ -4,7 +4,7 @@ import { type Material } from "../material/material";
 import { WHOLE_FRAME } from "../path/frame";
 import { readyGray } from "../raster/halve";
 import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
-import { viewGray } from "../raster/view";
+import { viewGray } from "../view/view";
 import { type Plates, type Tone } from "../result/result";
 import { type View } from "../result/view";
 import { grainAt } from "./grain";

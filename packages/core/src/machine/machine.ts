@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { routeErrorOf } from "../route/errors";
+import { routeErrorOf } from "../settings/errors";
 import { type MachineKind } from "./kinds/kind";
 import { MACHINE_KINDS } from "./kinds";
 import { COMMON_NUMBERS, type ProfileNumber } from "./profile";

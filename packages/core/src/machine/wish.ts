@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { routeErrorOf } from "../route/errors";
+import { routeErrorOf } from "../settings/errors";
 
 /** How a job is run on a machine, as far as the job itself does not say. */
 export const runWish = z.strictObject({

@@ -1,14 +1,6 @@
 import { finish } from "../maths/work";
-import {
-  boxTurnedOn,
-  NO_TURN,
-  pointTurnedOn,
-  turned,
-  turnedOn,
-  turnedSize,
-  type Quarter,
-  type Turn,
-} from "./turn";
+import { boxTurnedOn, NO_TURN, pointTurnedOn, turnedOn, turnedSize, type Quarter, type Turn } from "./turn";
+import { turned } from "../resample/turned";
 import { type Rgba } from "./types";
 
 const letters = (rows: string[]) => ({

@@ -8,7 +8,7 @@ import { flattened } from "../path/flatten";
 import { WHOLE_FRAME } from "../path/frame";
 import { readyBits, readyGray, readyRgba } from "../raster/halve";
 import { newRgba, type Cover, type Gray, type Rect, type Rgba } from "../raster/types";
-import { viewBits, viewGray, viewRgba } from "../raster/view";
+import { viewBits, viewGray, viewRgba } from "../view/view";
 import { type Paths, type Picture, type Plates, type Result, type Tone } from "./result";
 
 export interface View {

@@ -1,7 +1,7 @@
 import { isTurned, NO_TURN, turnedSize, type Turn } from "../raster/turn";
 import { asItIs, type Placement } from "../result/finish";
 import { placeInOrder, type RegisteredStage, type StageId } from "../stage/stages";
-import { canonical, stageKey } from "./canonical";
+import { canonical, stageKey } from "../settings/canonical";
 import { stepsOf, type Route } from "./route";
 import { type ArtworkFacts } from "./source";
 import { wired } from "./wiring";

@@ -3,10 +3,10 @@ import { Aborted } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { finishOf } from "../stage/size/finish";
 import { as } from "../result/result";
-import { canonical } from "./canonical";
+import { canonical } from "../settings/canonical";
 import { type ArtworkSource } from "./source";
 import { ByteCache } from "./byteCache";
-import { RouteError } from "./errors";
+import { RouteError } from "../settings/errors";
 import { readRoute, settingsOf, withoutStage, withSettings, withStage } from "./route";
 import { Runner } from "./runner";
 

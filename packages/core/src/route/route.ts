@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { limitsSchema, USUAL_LIMITS, type Limits } from "../inspect/limits";
 import { STAGES, stageById, type RegisteredStage, type SettingsOf, type StageId } from "../stage/stages";
-import { RouteError, routeErrorOf } from "./errors";
+import { RouteError, routeErrorOf } from "../settings/errors";
 import { wired } from "./wiring";
 
 export const ROUTE_FORMAT = "hard-line-route";

@@ -6,7 +6,7 @@ import { bytesOf, type Result, type ResultKind } from "../result/result";
 import { type Context, type Inspection, type Keep } from "../stage/stage";
 import { type StageId } from "../stage/stages";
 import { ByteCache } from "./byteCache";
-import { canonical } from "./canonical";
+import { canonical } from "../settings/canonical";
 import { planOf, stepUpTo, type Plan, type Step } from "./plan";
 import { type Route } from "./route";
 import { PassingRows } from "../resample/rows";

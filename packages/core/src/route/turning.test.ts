@@ -1,5 +1,6 @@
 import { finish } from "../maths/work";
-import { turned, type Quarter } from "../raster/turn";
+import { type Quarter } from "../raster/turn";
+import { turned } from "../resample/turned";
 import { type Rgba } from "../raster/types";
 import { ringsOf } from "../path/flatten";
 import { coverOfRings } from "../path/cover";

@@ -1,5 +1,5 @@
 import { type RegisteredStage } from "../stage/stages";
-import { RouteError } from "./errors";
+import { RouteError } from "../settings/errors";
 
 /** For each step of a route and each of its ports: the number of the step that it takes from. */
 export type Wiring = readonly Readonly<Record<string, number>>[];

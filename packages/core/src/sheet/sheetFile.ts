@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { markEntry } from "../machine/markEntry";
-import { RouteError, routeErrorOf } from "../route/errors";
+import { RouteError, routeErrorOf } from "../settings/errors";
 import { type NestStock, type Placing } from "./arrangement";
 import { markPlaces, markZones } from "./marks";
 

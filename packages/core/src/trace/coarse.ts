@@ -1,8 +1,8 @@
 import { type Work } from "../maths/work";
 import { type Knot } from "../path/outline";
 import { scaledKnot } from "../path/scaled";
-import { fitClosed, type Fitting } from "./fit";
-import { lineOf } from "./line";
+import { fitClosed, type Fitting } from "../fit/fit";
+import { lineOf } from "../fit/line";
 
 /** Points a coarse outline is evened out over, as a share of how coarse it is. */
 const SIGMA = 0.5;

@@ -13,7 +13,7 @@ import { USUAL_LIMITS } from "../inspect/limits";
 import { Runner } from "../route/runner";
 import { stageById } from "../stage/stages";
 import { type Paths } from "../result/result";
-import { fitClosed } from "./fit";
+import { fitClosed } from "../fit/fit";
 import { outlineAt, outlinesOf } from "./outlines";
 
 type Pt = readonly [number, number];

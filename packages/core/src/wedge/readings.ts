@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { RouteError, routeErrorOf } from "../route/errors";
+import { RouteError, routeErrorOf } from "../settings/errors";
 import { type CurvePoint } from "../tone/curve";
 
 /** Steps nearer to each other than this are one step, in percent. */

@@ -1,4 +1,4 @@
-import { type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
 import { primariesToSrgb, type Matrix, type Primaries } from "./matrix";
 
 /** What stored numbers mean: each channel's way to light, and from that light to the light of sRGB. */

@@ -1,4 +1,4 @@
-import { type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
 import { broken, notRead } from "../errors";
 import { type Found } from "../found";
 

@@ -1,4 +1,7 @@
-import { DrawingError, readDxfDrawing, writePathsSvg, type PathSet } from "@hardline/core";
+import { DrawingError } from "@hardline/core/drawing/drawing";
+import { readDxfDrawing } from "@hardline/core/drawing/readDxf";
+import { writePathsSvg } from "@hardline/core/format/svg";
+import { type PathSet } from "@hardline/core/path/pathSet";
 import { broken } from "../errors";
 import { type Found } from "../found";
 import { lookAtSvg, textOf } from "./svg";

@@ -1,4 +1,4 @@
-import { type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
 import { MOST_ARTWORK_PIXELS } from "@hardline/contract";
 import sharp, { type Metadata, type OutputInfo, type Sharp } from "sharp";
 import { spaceOfProfile } from "../colour/profile";

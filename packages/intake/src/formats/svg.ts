@@ -1,4 +1,4 @@
-import { type Rgba } from "@hardline/core";
+import { type Rgba } from "@hardline/core/raster/types";
 import { MOST_ARTWORK_PIXELS, MOST_ARTWORK_SIDE } from "@hardline/contract";
 import sharp, { type Sharp } from "sharp";
 import { admitSize } from "../admit";

@@ -1,4 +1,4 @@
-import { newBits, type Bits } from "@hardline/core";
+import { newBits, type Bits } from "@hardline/core/raster/types";
 import sharp from "sharp";
 
 /** The dots of a 1-bit TIFF, by a decoder that is not the product's own. */

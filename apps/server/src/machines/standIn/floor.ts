@@ -1,14 +1,10 @@
-import {
-  answered,
-  ANSWERS_OF,
-  BurnedDots,
-  draggedEdge,
-  finish,
-  markEntry,
-  photographed,
-  writeBitsPng,
-  writeRgbaPng,
-} from "@hardline/core";
+import { writeBitsPng, writeRgbaPng } from "@hardline/core/format/png";
+import { markEntry } from "@hardline/core/machine/markEntry";
+import { finish } from "@hardline/core/maths/work";
+import { answered, ANSWERS_OF } from "@hardline/core/simulator/answer";
+import { BurnedDots } from "@hardline/core/simulator/burned";
+import { draggedEdge } from "@hardline/core/simulator/draggedEdge";
+import { photographed } from "@hardline/core/simulator/photograph";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { isIP } from "node:net";
 import { z } from "zod";

@@ -1,4 +1,4 @@
-import { machineSchema, USUAL_MACHINES } from "@hardline/core";
+import { machineSchema, USUAL_MACHINES } from "@hardline/core/machine/machine";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { Floor } from "./floor";

@@ -1,4 +1,6 @@
-import { seeded, type Lie, laidAt, type MarkEntry } from "@hardline/core";
+import { type Lie, laidAt } from "@hardline/core/machine/eye";
+import { type MarkEntry } from "@hardline/core/machine/markEntry";
+import { seeded } from "@hardline/core/maths/seeded";
 
 /** A printed sheet as it was laid in: where its marks should be, and how it lies. */
 export interface PrintedSheet {

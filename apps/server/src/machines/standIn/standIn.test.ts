@@ -1,21 +1,15 @@
-import {
-  ENQUIRY,
-  finish,
-  newBits,
-  PAUSE,
-  ProgramLines,
-  resumeAt,
-  STOP,
-  pathSetOf,
-  planRun,
-  rectangleKnots,
-  runWish,
-  USUAL_MACHINES,
-  writeBitsPng,
-  type Bits,
-  type Job,
-  type Machine,
-} from "@hardline/core";
+import { writeBitsPng } from "@hardline/core/format/png";
+import { ENQUIRY, PAUSE, STOP } from "@hardline/core/machine/codes";
+import { type Job } from "@hardline/core/machine/job";
+import { USUAL_MACHINES, type Machine } from "@hardline/core/machine/machine";
+import { planRun } from "@hardline/core/machine/plan";
+import { ProgramLines } from "@hardline/core/machine/programLines";
+import { resumeAt } from "@hardline/core/machine/resume";
+import { runWish } from "@hardline/core/machine/wish";
+import { finish } from "@hardline/core/maths/work";
+import { rectangleKnots } from "@hardline/core/path/outline";
+import { pathSetOf } from "@hardline/core/path/pathSet";
+import { newBits, type Bits } from "@hardline/core/raster/types";
 import { mkdtempSync, rmSync } from "node:fs";
 import { request } from "node:http";
 import { connect, type Socket } from "node:net";

@@ -1,23 +1,17 @@
+import { CodeFilter, ENQUIRY, PAUSE, SILENCE_MS, STOP } from "@hardline/core/machine/codes";
+import { GcodeReader, ProgramError } from "@hardline/core/machine/gcode";
+import { HpglReader } from "@hardline/core/machine/hpgl";
+import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
+import { type Move } from "@hardline/core/machine/moves";
+import { drive } from "@hardline/core/maths/work";
 import {
-  drive,
-  asBuilt,
   burnedBetween,
-  CodeFilter,
   Controller,
-  ENQUIRY,
-  GcodeReader,
-  HpglReader,
-  PAUSE,
-  machineKindOf,
-  ProgramError,
-  SILENCE_MS,
-  STOP,
   wayAt,
   type ControllerMachine,
-  type Machine,
   type Made,
-  type Move,
-} from "@hardline/core";
+} from "@hardline/core/simulator/controller";
+import { asBuilt } from "@hardline/core/simulator/simulate";
 import { createServer, type Server, type Socket } from "node:net";
 import { NO_FAULTS, type Faults } from "./faults";
 import { Journal, type Stretch } from "./journal";

@@ -1,11 +1,9 @@
-import {
-  deliver,
-  readRoute,
-  stageById,
-  textArtwork,
-  type ArtworkSource,
-  type DeliveredFile,
-} from "@hardline/core";
+import { textArtwork } from "@hardline/core/letters/textArtwork";
+import { deliver } from "@hardline/core/route/deliver";
+import { readRoute } from "@hardline/core/route/route";
+import { type ArtworkSource } from "@hardline/core/route/source";
+import { type DeliveredFile } from "@hardline/core/stage/stage";
+import { stageById } from "@hardline/core/stage/stages";
 import { takeIn } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";

@@ -1,12 +1,10 @@
-import {
-  deliver,
-  findingsOf,
-  planOf,
-  Preview,
-  stageById,
-  type DeliveredFile,
-  type Unit,
-} from "@hardline/core";
+import { findingsOf } from "@hardline/core/inspect/check";
+import { type Unit } from "@hardline/core/maths/lengthWords";
+import { Preview } from "@hardline/core/result/preview";
+import { deliver } from "@hardline/core/route/deliver";
+import { planOf } from "@hardline/core/route/plan";
+import { type DeliveredFile } from "@hardline/core/stage/stage";
+import { stageById } from "@hardline/core/stage/stages";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { ArtworksService } from "../../artworks/artworks.service";

@@ -1,4 +1,4 @@
-import { type Runner } from "@hardline/core";
+import { type Runner } from "@hardline/core/route/runner";
 import { type Made, type RenderRow } from "../renders.service";
 
 /** What a worker lends whoever makes something. */

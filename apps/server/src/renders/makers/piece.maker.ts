@@ -1,13 +1,10 @@
 import { type PieceView } from "@hardline/contract";
-import {
-  drive,
-  mmOfDots,
-  newRgba,
-  simplified,
-  writeRgbaPng,
-  type Rgba,
-  type SheetPiece,
-} from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { mmOfDots } from "@hardline/core/maths/units";
+import { drive } from "@hardline/core/maths/work";
+import { simplified } from "@hardline/core/polygon/clip";
+import { newRgba, type Rgba } from "@hardline/core/raster/types";
+import { type SheetPiece } from "@hardline/core/sheet/piece";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import sharp from "sharp";

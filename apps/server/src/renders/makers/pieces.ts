@@ -1,11 +1,7 @@
-import {
-  sheetPiece,
-  type ArtworkSource,
-  type Route,
-  type RunOptions,
-  type Runner,
-  type SheetPiece,
-} from "@hardline/core";
+import { type Route } from "@hardline/core/route/route";
+import { type RunOptions, type Runner } from "@hardline/core/route/runner";
+import { type ArtworkSource } from "@hardline/core/route/source";
+import { sheetPiece, type SheetPiece } from "@hardline/core/sheet/piece";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { ArtworksService } from "../../artworks/artworks.service";

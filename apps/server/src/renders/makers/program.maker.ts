@@ -1,22 +1,18 @@
 import { type RunPlanView } from "@hardline/contract";
-import {
-  drive,
-  isWished,
-  longFingerprint,
-  machineKindOf,
-  markPlaces,
-  marksOf,
-  passNames,
-  planRun,
-  runnable,
-  sheetJob,
-  writeBitsPng,
-  type Job,
-  type Machine,
-  type MarkEntry,
-  type Runner,
-  type SheetPiece,
-} from "@hardline/core";
+import { writeBitsPng } from "@hardline/core/format/png";
+import { passNames, type Job } from "@hardline/core/machine/job";
+import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
+import { type MarkEntry } from "@hardline/core/machine/markEntry";
+import { planRun } from "@hardline/core/machine/plan";
+import { runnable } from "@hardline/core/machine/runnable";
+import { isWished } from "@hardline/core/machine/wish";
+import { drive } from "@hardline/core/maths/work";
+import { longFingerprint } from "@hardline/core/raster/fingerprint";
+import { type Runner } from "@hardline/core/route/runner";
+import { markPlaces } from "@hardline/core/sheet/marks";
+import { type SheetPiece } from "@hardline/core/sheet/piece";
+import { marksOf } from "@hardline/core/sheet/sheetFile";
+import { sheetJob } from "@hardline/core/sheet/sheetJob";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { BlobStore } from "../../blobs/blob.store";

@@ -1,4 +1,7 @@
-import { sheetFiles, sheetsOf, drive, type SheetPiece } from "@hardline/core";
+import { drive } from "@hardline/core/maths/work";
+import { sheetsOf } from "@hardline/core/sheet/arrange";
+import { sheetFiles } from "@hardline/core/sheet/files";
+import { type SheetPiece } from "@hardline/core/sheet/piece";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { BlobStore } from "../../blobs/blob.store";

@@ -1,4 +1,5 @@
-import { LIMITS, stageById, type Limits, type StageId } from "@hardline/core";
+import { LIMITS, type Limits } from "@hardline/core/inspect/limits";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import { NumberField } from "../../shared/fields/NumberField";
 import css from "./ReadingsColumn.module.css";
 

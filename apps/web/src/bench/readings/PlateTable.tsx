@@ -1,5 +1,5 @@
-import { type PlateReading } from "@hardline/core";
-import { css as colourText } from "../table/colour";
+import { type PlateReading } from "@hardline/core/inspect/check";
+import { css as colourText } from "../../table/colour";
 import css from "./PlateTable.module.css";
 
 /** What each plate covers, and the ink that all pieces take. */

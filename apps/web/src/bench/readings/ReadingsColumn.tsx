@@ -1,17 +1,16 @@
 import {
-  dotsPerMm,
   graverFirst,
-  stageById,
   type Check,
-  type Finish,
-  type Limits,
   type Place,
   type PlateReading,
-  type ReadingFace,
   type Readings,
-  type Route,
-  type StageId,
-} from "@hardline/core";
+} from "@hardline/core/inspect/check";
+import { type Limits } from "@hardline/core/inspect/limits";
+import { dotsPerMm } from "@hardline/core/maths/units";
+import { type Finish } from "@hardline/core/result/finish";
+import { type Route } from "@hardline/core/route/route";
+import { type ReadingFace } from "@hardline/core/stage/stage";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import { Button } from "@mantine/core";
 import { type Inspected } from "../../engine/protocol";
 import { LevelMark } from "../../shared/level";

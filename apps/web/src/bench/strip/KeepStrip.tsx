@@ -1,5 +1,6 @@
 import { type NewStrip, type StripView } from "@hardline/contract";
-import { type Rect, type Route } from "@hardline/core";
+import { type Rect } from "@hardline/core/raster/types";
+import { type Route } from "@hardline/core/route/route";
 import { notifications } from "@mantine/notifications";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";

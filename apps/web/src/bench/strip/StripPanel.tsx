@@ -1,19 +1,14 @@
-import {
-  figure,
-  spreadOf,
-  stageById,
-  variantsOf,
-  type Axis,
-  type Finish,
-  type Route,
-  type StageId,
-} from "@hardline/core";
+import { figure } from "@hardline/core/inspect/check";
+import { type Finish } from "@hardline/core/result/finish";
+import { type Route } from "@hardline/core/route/route";
+import { spreadOf, variantsOf, type Axis } from "@hardline/core/spread/spread";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import { useKeys } from "../../shared/keys";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import { type Stripe } from "../../engine/protocol";
 import { useCalibration } from "../table/calibration";
-import { place } from "../table/geometry";
+import { place } from "../../table/geometry";
 import { type Table } from "../table/useTable";
 import { KeepStrip } from "./KeepStrip";
 import css from "./StripPanel.module.css";

@@ -1,12 +1,6 @@
-import {
-  settingsOf,
-  spreadOf,
-  stageById,
-  stepsTyped,
-  type Axis,
-  type Route,
-  type StageId,
-} from "@hardline/core";
+import { settingsOf, type Route } from "@hardline/core/route/route";
+import { spreadOf, stepsTyped, type Axis } from "@hardline/core/spread/spread";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import { useEffect, useRef, useState } from "react";
 import { settingAround, type Named } from "../../shared/fields/Field";
 import { useKeysSetting } from "../../shared/keys";

@@ -1,5 +1,5 @@
 import { type Layer } from "../../engine/protocol";
-import { css as colourText } from "./colour";
+import { css as colourText } from "../../table/colour";
 import css from "./LightTable.module.css";
 import { type Table } from "./useTable";
 

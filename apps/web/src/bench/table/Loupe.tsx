@@ -1,4 +1,6 @@
-import { type Finish, type Look, type StageId } from "@hardline/core";
+import { type Look } from "@hardline/core/look/onMaterial";
+import { type Finish } from "@hardline/core/result/finish";
+import { type StageId } from "@hardline/core/stage/stages";
 import { useEffect, useRef, useState } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import css from "./LightTable.module.css";

@@ -1,6 +1,7 @@
-import { type Finish, type Level, type Place } from "@hardline/core";
+import { type Level, type Place } from "@hardline/core/inspect/check";
+import { type Finish } from "@hardline/core/result/finish";
 import css from "./LightTable.module.css";
-import { type Placed } from "./geometry";
+import { type Placed } from "../../table/geometry";
 
 const LEAST = 8;
 /** As many as the column lists; more would hide the picture. */

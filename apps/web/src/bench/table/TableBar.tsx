@@ -1,10 +1,12 @@
-import { mmOfDots, type Finish, type Reading } from "@hardline/core";
+import { mmOfDots } from "@hardline/core/maths/units";
+import { type Finish } from "@hardline/core/result/finish";
+import { type Reading } from "@hardline/core/result/read";
 import { Tooltip } from "@mantine/core";
 import { useState } from "react";
 import { decimals, toUnit, useUnit } from "../../shared/unit";
 import { useCalibration } from "./calibration";
 import { CalibrateDialog } from "./CalibrateDialog";
-import { type Placed, type ZoomMode } from "./geometry";
+import { type Placed, type ZoomMode } from "../../table/geometry";
 import css from "./LightTable.module.css";
 import { type Pointed } from "./pointed";
 import { type Table } from "./useTable";

@@ -1,4 +1,4 @@
-import { type StageId } from "@hardline/core";
+import { type StageId } from "@hardline/core/stage/stages";
 import { ROWS } from "../../stages/faces";
 import css from "./LightTable.module.css";
 import { type Table } from "./useTable";

@@ -1,4 +1,4 @@
-import { settingsOf, type Route } from "@hardline/core";
+import { settingsOf, type Route } from "@hardline/core/route/route";
 import { rowOf } from "../../stages/faces";
 
 export interface Backing {

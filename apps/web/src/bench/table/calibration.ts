@@ -1,4 +1,4 @@
-import { MM_PER_INCH } from "@hardline/core";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 

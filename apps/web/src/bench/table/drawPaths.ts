@@ -1,7 +1,9 @@
-import { boxWith, type Finish, type PathSet, type Rect } from "@hardline/core";
+import { boxWith, type PathSet } from "@hardline/core/path/pathSet";
+import { type Rect } from "@hardline/core/raster/types";
+import { type Finish } from "@hardline/core/result/finish";
 import { type Shown, type Underlay } from "../../engine/protocol";
-import { css } from "./colour";
-import { type Placed } from "./geometry";
+import { css } from "../../table/colour";
+import { type Placed } from "../../table/geometry";
 
 /** A set of paths as the canvas draws it, in millimetres; made once and drawn at any zoom. */
 interface Drawable {

@@ -1,8 +1,8 @@
 import { type Shown, type ShownPane } from "../../engine/protocol";
 import { drawPaths, withinPrint, type PathStore } from "./drawPaths";
-import { css } from "./colour";
-import { type Box, type Placed } from "./geometry";
-import { type ShiftedLayer } from "./ShiftedLayer";
+import { css } from "../../table/colour";
+import { type Box, type Placed } from "../../table/geometry";
+import { type ShiftedLayer } from "../../table/ShiftedLayer";
 import { type Wipe } from "./useTable";
 
 /** Paths are drawn on a layer of their own, that moves with the table. */

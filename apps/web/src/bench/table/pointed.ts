@@ -1,4 +1,4 @@
-import { type Reading } from "@hardline/core";
+import { type Reading } from "@hardline/core/result/read";
 
 /** Where the pointer is, in dots, and what is under it. */
 export interface Pointed {

@@ -1,5 +1,6 @@
 import { type MaterialView } from "@hardline/contract";
-import { settingsOf, USUAL_MATERIALS, type Route } from "@hardline/core";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
+import { settingsOf, type Route } from "@hardline/core/route/route";
 import { type Surface } from "./LightTable";
 
 /** What a route's marks will lie on: its material, or, while it has none, a usual one that takes marks as it does. */

@@ -1,15 +1,10 @@
-import {
-  placeInOrder,
-  settingsOf,
-  STAGES,
-  type Finish,
-  type Place,
-  type Route,
-  type StageId,
-} from "@hardline/core";
+import { type Place } from "@hardline/core/inspect/check";
+import { type Finish } from "@hardline/core/result/finish";
+import { settingsOf, type Route } from "@hardline/core/route/route";
+import { placeInOrder, STAGES, type StageId } from "@hardline/core/stage/stages";
 import { useMemo, useState } from "react";
 import { BACKINGS, type Backing } from "./backings";
-import { flyTo, WHOLE, type Box, type TableView, type ZoomMode } from "./geometry";
+import { flyTo, WHOLE, type Box, type TableView, type ZoomMode } from "../../table/geometry";
 
 export interface Wipe {
   readonly on: boolean;

@@ -1,4 +1,5 @@
-import { MM_PER_INCH, type Unit } from "@hardline/core";
+import { type Unit } from "@hardline/core/maths/lengthWords";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
 
 /** How a number is shown and typed: its unit, and how much of it there is in what is kept. */
 export interface Measure {

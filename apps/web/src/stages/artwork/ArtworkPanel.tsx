@@ -1,5 +1,6 @@
 import { plainStages } from "@hardline/contract/constants";
-import { proposalsFor, readingWords, readRoute, type Proposal } from "@hardline/core";
+import { proposalsFor, readingWords, type Proposal } from "@hardline/core/reading/proposal";
+import { readRoute } from "@hardline/core/route/route";
 import { Select } from "@mantine/core";
 import { useState } from "react";
 import { useHouseRoutes } from "../../api/house";

@@ -1,12 +1,8 @@
-import {
-  METHODS,
-  replaceSettings,
-  settingsOf,
-  type BlackWhiteSettings,
-  type Finish,
-  LEAST_DPI,
-  MOST_DPI,
-} from "@hardline/core";
+import { LEAST_DPI, MOST_DPI } from "@hardline/core/maths/units";
+import { type Finish } from "@hardline/core/result/finish";
+import { replaceSettings, settingsOf } from "@hardline/core/route/route";
+import { METHODS } from "@hardline/core/stage/blackWhite/methods";
+import { type BlackWhiteSettings } from "@hardline/core/stage/blackWhite/settings";
 import { Switch } from "@mantine/core";
 import { NumberField } from "../../shared/fields/NumberField";
 import { useRef } from "react";

@@ -1,4 +1,4 @@
-import { type BlackWhiteSettings } from "@hardline/core";
+import { type BlackWhiteSettings } from "@hardline/core/stage/blackWhite/settings";
 import { defineFace } from "../face";
 import { BlackWhitePanel } from "./BlackWhitePanel";
 

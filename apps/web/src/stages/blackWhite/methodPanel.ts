@@ -1,4 +1,5 @@
-import { type Finish, type Readings } from "@hardline/core";
+import { type Readings } from "@hardline/core/inspect/check";
+import { type Finish } from "@hardline/core/result/finish";
 import { type ComponentType } from "react";
 
 /** What the controls of one way to black and white are given. */

@@ -1,4 +1,4 @@
-import { type BlackWhiteSettings } from "@hardline/core";
+import { type BlackWhiteSettings } from "@hardline/core/stage/blackWhite/settings";
 import { type MethodPanel } from "./methodPanel";
 import { LineControls } from "./methods/LineControls";
 import { ScatterControls } from "./methods/ScatterControls";

@@ -1,4 +1,4 @@
-import { Surface } from "../../bench/table/Surface";
+import { Surface } from "../../table/Surface";
 import { type HandsProps } from "../face";
 import { type HandProps } from "./handProps";
 import { useGapsHand } from "./useGapsHand";

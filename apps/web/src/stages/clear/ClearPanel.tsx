@@ -1,4 +1,5 @@
-import { type ArtworkReading, type ClearOp } from "@hardline/core";
+import { type ArtworkReading } from "@hardline/core/reading/reading";
+import { type ClearOp } from "@hardline/core/stage/clear/settings";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene, type PanelProps } from "../face";

@@ -1,4 +1,7 @@
-import { type ClearOp, type ClearOpOf, type Finish, type Frame, type Gap } from "@hardline/core";
+import { type Gap } from "@hardline/core/clear/gaps";
+import { type Frame } from "@hardline/core/path/frame";
+import { type Finish } from "@hardline/core/result/finish";
+import { type ClearOp, type ClearOpOf } from "@hardline/core/stage/clear/settings";
 import { NumberField } from "../../shared/fields/NumberField";
 import { Field } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";

@@ -1,4 +1,5 @@
-import { opWords, type ClearOp } from "@hardline/core";
+import { type ClearOp } from "@hardline/core/stage/clear/settings";
+import { opWords } from "@hardline/core/stage/clear/words";
 import {
   DndContext,
   PointerSensor,

@@ -1,4 +1,5 @@
-import { type ArtworkReading, type ClearOp, type ClearOpOf } from "@hardline/core";
+import { type ArtworkReading } from "@hardline/core/reading/reading";
+import { type ClearOp, type ClearOpOf } from "@hardline/core/stage/clear/settings";
 import { ColorInput } from "@mantine/core";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";

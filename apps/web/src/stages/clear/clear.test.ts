@@ -1,4 +1,5 @@
-import { type ClearOp, type Gap } from "@hardline/core";
+import { type Gap } from "@hardline/core/clear/gaps";
+import { type ClearOp } from "@hardline/core/stage/clear/settings";
 import { numbered, turned } from "./opsModel";
 import { placing } from "./placing";
 

@@ -1,6 +1,7 @@
-import { type Finish, type Frame } from "@hardline/core";
+import { type Frame } from "@hardline/core/path/frame";
+import { type Finish } from "@hardline/core/result/finish";
 import { type BenchEngine } from "../../engine/BenchEngine";
-import { type Box, type Placed } from "../../bench/table/geometry";
+import { type Box, type Placed } from "../../table/geometry";
 import { type ClearTools } from "./useClear";
 import { type ClearNote } from "./worker";
 

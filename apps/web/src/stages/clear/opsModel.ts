@@ -1,4 +1,7 @@
-import { type ClearOp, type ClearOpOf, type Finish, type Frame, type Gap } from "@hardline/core";
+import { type Gap } from "@hardline/core/clear/gaps";
+import { type Frame } from "@hardline/core/path/frame";
+import { type Finish } from "@hardline/core/result/finish";
+import { type ClearOp, type ClearOpOf } from "@hardline/core/stage/clear/settings";
 
 /** Gaps name their pick by its number; when picks move or go, the numbers follow, and gaps without a pick go too. */
 export function numbered(before: readonly ClearOp[], after: readonly ClearOp[]): ClearOp[] {

@@ -1,4 +1,5 @@
-import { WHOLE_FRAME, type Picture } from "@hardline/core";
+import { WHOLE_FRAME } from "@hardline/core/path/frame";
+import { type Picture } from "@hardline/core/result/result";
 import { paintCleared, paintPick } from "./paintCleared";
 
 const finish = { widthPx: 6, heightPx: 5, widthMm: 6, heightMm: 5, dotsPerInch: 25.4 };

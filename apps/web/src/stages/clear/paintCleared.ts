@@ -1,4 +1,6 @@
-import { GAP_LEFT, GAP_TAKEN, TINT as FAINT, type Picture, type Rect } from "@hardline/core";
+import { GAP_LEFT, GAP_TAKEN } from "@hardline/core/clear/gaps";
+import { TINT as FAINT, type Rect } from "@hardline/core/raster/types";
+import { type Picture } from "@hardline/core/result/result";
 import { type Look } from "./worker";
 
 const INK = [0x15, 0x18, 0x1d];

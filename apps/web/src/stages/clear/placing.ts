@@ -1,5 +1,6 @@
-import { type Finish, type Frame } from "@hardline/core";
-import { type Placed } from "../../bench/table/geometry";
+import { type Frame } from "@hardline/core/path/frame";
+import { type Finish } from "@hardline/core/result/finish";
+import { type Placed } from "../../table/geometry";
 
 /** Between the screen, the dots of the finished picture, and fractions of the artwork. */
 export function placing(placed: Placed, finish: Pick<Finish, "widthPx" | "heightPx">, frame: Frame) {

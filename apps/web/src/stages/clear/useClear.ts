@@ -1,4 +1,6 @@
-import { settingsOf, toleranceFor, type ClearOp, type ClearSettings } from "@hardline/core";
+import { toleranceFor } from "@hardline/core/reading/proposal";
+import { settingsOf } from "@hardline/core/route/route";
+import { type ClearOp, type ClearSettings } from "@hardline/core/stage/clear/settings";
 import { useMemo, useState } from "react";
 import { type BenchScene } from "../face";
 import { numbered } from "./opsModel";

@@ -1,4 +1,4 @@
-import { type TableHand } from "../../bench/table/hand";
+import { type TableHand } from "../../table/hand";
 import { type HandProps } from "./handProps";
 import { placing } from "./placing";
 import { type PaperWish } from "./worker";

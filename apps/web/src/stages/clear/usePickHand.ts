@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type PickShown, type PickWish } from "./worker";
-import { visible } from "../../bench/table/geometry";
-import { type TableHand } from "../../bench/table/hand";
+import { visible } from "../../table/geometry";
+import { type TableHand } from "../../table/hand";
 import { type HandProps } from "./handProps";
 import { placing } from "./placing";
 import { answered } from "../../shared/answered";

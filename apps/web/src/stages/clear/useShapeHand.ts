@@ -1,6 +1,7 @@
-import { rectangleKnots, roundKnots, type ClearOpOf, type Knot } from "@hardline/core";
+import { rectangleKnots, roundKnots, type Knot } from "@hardline/core/path/outline";
+import { type ClearOpOf } from "@hardline/core/stage/clear/settings";
 import { useRef } from "react";
-import { type TableHand } from "../../bench/table/hand";
+import { type TableHand } from "../../table/hand";
 import { type HandProps } from "./handProps";
 import { placing } from "./placing";
 import { useAtOnce } from "../../shared/useAtOnce";

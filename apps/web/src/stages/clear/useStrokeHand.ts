@@ -1,7 +1,8 @@
-import { type ClearOp, type Stroke } from "@hardline/core";
+import { type Stroke } from "@hardline/core/clear/strokes";
+import { type ClearOp } from "@hardline/core/stage/clear/settings";
 import { useKeys } from "../../shared/keys";
 import { useRef, useState } from "react";
-import { type Pointing, type TableHand } from "../../bench/table/hand";
+import { type Pointing, type TableHand } from "../../table/hand";
 import { type HandProps } from "./handProps";
 import { placing } from "./placing";
 import { useAtOnce } from "../../shared/useAtOnce";

@@ -1,13 +1,9 @@
-import {
-  as,
-  ColourTable,
-  paperAt,
-  previewPick,
-  type Gap,
-  type Picture,
-  type Rect,
-  type Result,
-} from "@hardline/core";
+import { ColourTable } from "@hardline/core/clear/alike";
+import { type Gap } from "@hardline/core/clear/gaps";
+import { paperAt } from "@hardline/core/clear/lift";
+import { previewPick } from "@hardline/core/clear/preview";
+import { type Rect } from "@hardline/core/raster/types";
+import { as, type Picture, type Result } from "@hardline/core/result/result";
 import { transfer } from "comlink";
 import { type StageWorker } from "../stageWorker";
 import { paintCleared, paintPick } from "./paintCleared";

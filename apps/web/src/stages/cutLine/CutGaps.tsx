@@ -1,4 +1,5 @@
-import { type CutGap, type CutLineSettings } from "@hardline/core";
+import { type CutGap } from "@hardline/core/cutLine/gaps";
+import { type CutLineSettings } from "@hardline/core/stage/cutLine/settings";
 
 import { Field } from "../../shared/fields/Field";
 import { NumberField } from "../../shared/fields/NumberField";

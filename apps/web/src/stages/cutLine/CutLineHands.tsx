@@ -1,7 +1,9 @@
-import { onArtwork, settingsOf, type CutGap } from "@hardline/core";
-import { Surface } from "../../bench/table/Surface";
-import { tagsApart } from "../../bench/table/tagsApart";
-import { type TableHand } from "../../bench/table/hand";
+import { type CutGap } from "@hardline/core/cutLine/gaps";
+import { onArtwork } from "@hardline/core/path/frame";
+import { settingsOf } from "@hardline/core/route/route";
+import { Surface } from "../../table/Surface";
+import { tagsApart } from "../../table/tagsApart";
+import { type TableHand } from "../../table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { type HandsProps } from "../face";
 import { PathHands } from "../paths/PathHands";

@@ -1,4 +1,5 @@
-import { settingsOf, type CutLineSettings } from "@hardline/core";
+import { settingsOf } from "@hardline/core/route/route";
+import { type CutLineSettings } from "@hardline/core/stage/cutLine/settings";
 import { Checkbox } from "@mantine/core";
 import { type ReactNode } from "react";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";

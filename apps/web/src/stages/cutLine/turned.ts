@@ -1,5 +1,8 @@
-import { onArtwork, onPiece, type CutGap, type CutLineSettings } from "@hardline/core";
-import { type Finish, type Frame } from "@hardline/core";
+import { type CutGap } from "@hardline/core/cutLine/gaps";
+import { onArtwork, onPiece } from "@hardline/core/path/frame";
+import { type CutLineSettings } from "@hardline/core/stage/cutLine/settings";
+import { type Frame } from "@hardline/core/path/frame";
+import { type Finish } from "@hardline/core/result/finish";
 
 type Gaps = CutLineSettings["gaps"];
 interface On {

@@ -1,4 +1,7 @@
-import { as, underlayOf, type CutGap, type Result, type SettingsOf } from "@hardline/core";
+import { type CutGap } from "@hardline/core/cutLine/gaps";
+import { underlayOf } from "@hardline/core/cutLine/underlay";
+import { as, type Result } from "@hardline/core/result/result";
+import { type SettingsOf } from "@hardline/core/stage/stages";
 import { type StageWorker } from "../stageWorker";
 
 /** What the panel and the hands are told of a cut line. Places in mm of the piece. */

@@ -1,4 +1,6 @@
-import { hueTurned, type Colourway, type FilmsSettings, type Ink } from "@hardline/core";
+import { hueTurned } from "@hardline/core/film/hues";
+import { type Ink } from "@hardline/core/film/ink";
+import { type Colourway, type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { TextInput } from "@mantine/core";
 import { useState } from "react";
 import { NumberField } from "../../shared/fields/NumberField";

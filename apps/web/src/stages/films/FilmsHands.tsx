@@ -1,5 +1,6 @@
-import { named, settingsOf } from "@hardline/core";
-import { Surface } from "../../bench/table/Surface";
+import { settingsOf } from "@hardline/core/route/route";
+import { named } from "@hardline/core/stage/films/inks";
+import { Surface } from "../../table/Surface";
 import { type HandsProps } from "../face";
 import { inksOf } from "./inksOf";
 import { type FilmTools } from "./useFilms";

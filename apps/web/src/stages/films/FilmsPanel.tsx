@@ -1,4 +1,6 @@
-import { settingsOf, usualInk, type FilmsSettings } from "@hardline/core";
+import { settingsOf } from "@hardline/core/route/route";
+import { usualInk } from "@hardline/core/stage/films/inks";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { Select } from "@mantine/core";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";

@@ -1,4 +1,6 @@
-import { named, type FilmsSettings, type Ink } from "@hardline/core";
+import { type Ink } from "@hardline/core/film/ink";
+import { named } from "@hardline/core/stage/films/inks";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { TextInput } from "@mantine/core";
 import { Field, Percent, Sliding, Under } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";

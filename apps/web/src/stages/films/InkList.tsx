@@ -1,4 +1,6 @@
-import { type FilmsSettings, type Ink, type PlateReading } from "@hardline/core";
+import { type Ink } from "@hardline/core/film/ink";
+import { type PlateReading } from "@hardline/core/inspect/check";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { readingsOf, type BenchScene } from "../face";
 import css from "./Films.module.css";
 import { InkFields } from "./InkFields";

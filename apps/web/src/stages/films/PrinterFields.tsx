@@ -1,4 +1,5 @@
-import { figure, type FilmsSettings } from "@hardline/core";
+import { figure } from "@hardline/core/inspect/check";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { Select, Switch } from "@mantine/core";
 import { Field } from "../../shared/fields/Field";
 import { type BenchScene } from "../face";

@@ -1,4 +1,7 @@
-import { DOT_NAMES, screenOf, type FilmsSettings, type Ink } from "@hardline/core";
+import { type Ink } from "@hardline/core/film/ink";
+import { DOT_NAMES } from "@hardline/core/screen/dotShapes";
+import { screenOf } from "@hardline/core/stage/films/dotting";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { Select } from "@mantine/core";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import { NumberField } from "../../shared/fields/NumberField";

@@ -1,4 +1,4 @@
-import { type FilmsSettings } from "@hardline/core";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { Switch } from "@mantine/core";
 import { Field, Percent, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";

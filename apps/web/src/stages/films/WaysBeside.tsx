@@ -1,4 +1,6 @@
-import { lookOf, type FilmsSettings, type Ink } from "@hardline/core";
+import { type Ink } from "@hardline/core/film/ink";
+import { lookOf } from "@hardline/core/stage/films/proof";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { Modal } from "@mantine/core";
 import { useEffect, useRef } from "react";
 import { type Pane } from "../../engine/protocol";

@@ -1,4 +1,5 @@
-import { settingsOf, type Ink } from "@hardline/core";
+import { type Ink } from "@hardline/core/film/ink";
+import { settingsOf } from "@hardline/core/route/route";
 import { type BenchScene } from "../face";
 import { type FilmsNote } from "./worker";
 

@@ -1,4 +1,6 @@
-import { lookOf, settingsOf, type Ink } from "@hardline/core";
+import { type Ink } from "@hardline/core/film/ink";
+import { settingsOf } from "@hardline/core/route/route";
+import { lookOf } from "@hardline/core/stage/films/proof";
 import { useMemo, useState } from "react";
 import { useSteady } from "../../shared/useSteady";
 import { type ToolScene } from "../face";

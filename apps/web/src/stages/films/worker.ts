@@ -1,16 +1,11 @@
-import {
-  as,
-  findColours,
-  finish,
-  named,
-  seenPrint,
-  viewRgba,
-  type FilmsSettings,
-  type Ink,
-  type Picture,
-  type PrintLook,
-  type Result,
-} from "@hardline/core";
+import { findColours } from "@hardline/core/film/clusters";
+import { type Ink } from "@hardline/core/film/ink";
+import { seenPrint, type PrintLook } from "@hardline/core/film/seen";
+import { finish } from "@hardline/core/maths/work";
+import { as, type Picture, type Result } from "@hardline/core/result/result";
+import { named } from "@hardline/core/stage/films/inks";
+import { type FilmsSettings } from "@hardline/core/stage/films/settings";
+import { viewRgba } from "@hardline/core/view/view";
 import { type StageWorker } from "../stageWorker";
 
 /** How the light table shows a print. */

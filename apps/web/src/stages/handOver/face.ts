@@ -1,4 +1,4 @@
-import { stageById } from "@hardline/core";
+import { stageById } from "@hardline/core/stage/stages";
 import { defineFace } from "../face";
 import { HandOverPanel } from "./HandOverPanel";
 

@@ -1,6 +1,6 @@
 import { nudged, useNudges } from "./nudges";
-import { Surface } from "../../bench/table/Surface";
-import { type TableHand } from "../../bench/table/hand";
+import { Surface } from "../../table/Surface";
+import { type TableHand } from "../../table/hand";
 import { type HandsProps } from "../face";
 import { type HandOn } from "./handOn";
 import { onTable, pathsIn } from "./onTable";

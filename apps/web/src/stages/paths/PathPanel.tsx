@@ -1,4 +1,5 @@
-import { areaOfPath, editsOf, nearestKnot, nearestOnPaths, pressesFor, ringBoxOfPath } from "@hardline/core";
+import { areaOfPath, nearestKnot, nearestOnPaths, ringBoxOfPath } from "@hardline/core/edit/find";
+import { editsOf, pressesFor } from "@hardline/core/edit/operations";
 import { Field } from "../../shared/fields/Field";
 import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";

@@ -1,4 +1,4 @@
-import { type Knot } from "@hardline/core";
+import { type Knot } from "@hardline/core/path/outline";
 import { type At } from "./onTable";
 
 /** A place that was clicked, and whether the stretch up to it is straight. */

@@ -1,5 +1,6 @@
-import { isSmooth, type KnotPath } from "@hardline/core";
-import { type Box } from "../../bench/table/geometry";
+import { isSmooth } from "@hardline/core/edit/points";
+import { type KnotPath } from "@hardline/core/path/pathSet";
+import { type Box } from "../../table/geometry";
 import { type At, type OnTable } from "./onTable";
 
 const [STAMP, INK, WHITE] = ["#1f45c4", "#15181d", "#ffffff"];

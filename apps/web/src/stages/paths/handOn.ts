@@ -1,4 +1,4 @@
-import { type Box } from "../../bench/table/geometry";
+import { type Box } from "../../table/geometry";
 import { type OnTable, type TablePath } from "./onTable";
 import { type PathTools } from "./usePathTools";
 

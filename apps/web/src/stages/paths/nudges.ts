@@ -1,4 +1,4 @@
-import { type PathEdit } from "@hardline/core";
+import { type PathEdit } from "@hardline/core/edit/operations";
 import { useEffect, useRef } from "react";
 import { type HandOn } from "./handOn";
 import { type At } from "./onTable";

@@ -1,13 +1,7 @@
-import {
-  knotPathsOf,
-  onArtwork,
-  onPiece,
-  type Finish,
-  type Frame,
-  type KnotPath,
-  type PathSet,
-} from "@hardline/core";
-import { type Placed } from "../../bench/table/geometry";
+import { onArtwork, onPiece, type Frame } from "@hardline/core/path/frame";
+import { knotPathsOf, type KnotPath, type PathSet } from "@hardline/core/path/pathSet";
+import { type Finish } from "@hardline/core/result/finish";
+import { type Placed } from "../../table/geometry";
 
 export type At = readonly [number, number];
 

@@ -1,4 +1,4 @@
-import { editsOf, pressesFor } from "@hardline/core";
+import { editsOf, pressesFor } from "@hardline/core/edit/operations";
 import { type StageKey } from "../face";
 import { NOTHING, type PathHand, type PathTools } from "./usePathTools";
 

@@ -1,6 +1,6 @@
 import { useKeys } from "../../shared/keys";
 import { useState } from "react";
-import { type TableHand } from "../../bench/table/hand";
+import { type TableHand } from "../../table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { drawLine } from "./drawPoints";
 import { curveThrough, type Clicked } from "./curveThrough";

@@ -1,4 +1,5 @@
-import { settingsOf, type PathEdit, type Route } from "@hardline/core";
+import { type PathEdit } from "@hardline/core/edit/operations";
+import { settingsOf, type Route } from "@hardline/core/route/route";
 import { useMemo, useState } from "react";
 
 /** The stages whose paths a hand can edit. */

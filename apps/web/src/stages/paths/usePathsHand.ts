@@ -1,5 +1,6 @@
-import { nearestOnPaths, type KnotPath } from "@hardline/core";
-import { type TableHand } from "../../bench/table/hand";
+import { nearestOnPaths } from "@hardline/core/edit/find";
+import { type KnotPath } from "@hardline/core/path/pathSet";
+import { type TableHand } from "../../table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { drawLine } from "./drawPoints";
 import { type HandOn } from "./handOn";

@@ -1,8 +1,10 @@
-import { movedHandle, movedPoint, nearestKnot, nearestOnPaths, type KnotPath } from "@hardline/core";
+import { nearestKnot, nearestOnPaths } from "@hardline/core/edit/find";
+import { movedHandle, movedPoint } from "@hardline/core/edit/points";
+import { type KnotPath } from "@hardline/core/path/pathSet";
 import { useState } from "react";
-import { type TableHand } from "../../bench/table/hand";
-import { ShiftedLayer } from "../../bench/table/ShiftedLayer";
-import { useSettled } from "../../bench/table/useSettled";
+import { type TableHand } from "../../table/hand";
+import { ShiftedLayer } from "../../table/ShiftedLayer";
+import { useSettled } from "../../table/useSettled";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { drawChosen, drawLine, drawPoints, plus } from "./drawPoints";
 import { type HandOn } from "./handOn";

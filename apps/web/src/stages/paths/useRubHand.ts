@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type TableHand } from "../../bench/table/hand";
+import { type TableHand } from "../../table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { type HandOn } from "./handOn";
 import { type At } from "./onTable";

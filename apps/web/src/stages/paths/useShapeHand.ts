@@ -1,5 +1,7 @@
-import { rectangleKnots, roundKnots, type KnotPath, type PathEdit } from "@hardline/core";
-import { type TableHand } from "../../bench/table/hand";
+import { type PathEdit } from "@hardline/core/edit/operations";
+import { rectangleKnots, roundKnots } from "@hardline/core/path/outline";
+import { type KnotPath } from "@hardline/core/path/pathSet";
+import { type TableHand } from "../../table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { drawLine } from "./drawPoints";
 import { type HandOn } from "./handOn";

@@ -1,7 +1,8 @@
-import { type Finish, type PieceShape } from "@hardline/core";
+import { type Finish } from "@hardline/core/result/finish";
+import { type PieceShape } from "@hardline/core/stage/size/settings";
 import { useEffect, useRef, useState } from "react";
-import { type Box } from "../../bench/table/geometry";
-import { Surface } from "../../bench/table/Surface";
+import { type Box } from "../../table/geometry";
+import { Surface } from "../../table/Surface";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { type HandsProps } from "../face";
 import { cursorOf, draggedTo, gripAt, LEAST, type CropBox, type Grip } from "./crop";

@@ -1,5 +1,5 @@
 import { type ArtworkView } from "@hardline/contract";
-import { type PieceShape } from "@hardline/core";
+import { type PieceShape } from "@hardline/core/stage/size/settings";
 import { Sliding } from "../../shared/fields/Field";
 import { type BenchScene } from "../face";
 

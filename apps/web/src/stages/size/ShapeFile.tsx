@@ -1,15 +1,9 @@
-import {
-  boxOf,
-  countPaths,
-  DrawingError,
-  knotPathsOf,
-  pathData,
-  pathSetOf,
-  readDxfDrawing,
-  readSvgDrawing,
-  type Drawing,
-  type PieceShape,
-} from "@hardline/core";
+import { DrawingError, type Drawing } from "@hardline/core/drawing/drawing";
+import { readDxfDrawing } from "@hardline/core/drawing/readDxf";
+import { readSvgDrawing } from "@hardline/core/drawing/readSvg";
+import { pathData } from "@hardline/core/format/svg";
+import { boxOf, countPaths, knotPathsOf, pathSetOf } from "@hardline/core/path/pathSet";
+import { type PieceShape } from "@hardline/core/stage/size/settings";
 import { FileButton } from "@mantine/core";
 import field from "../../shared/fields/Field.module.css";
 import { tellFault } from "../../shared/tell";

@@ -1,4 +1,8 @@
-import { cutDown, LEAST_DPI, MM_PER_INCH, MOST_DPI, MOST_MM, settingsOf, turnedSize } from "@hardline/core";
+import { LEAST_DPI, MM_PER_INCH, MOST_DPI } from "@hardline/core/maths/units";
+import { turnedSize } from "@hardline/core/raster/turn";
+import { settingsOf } from "@hardline/core/route/route";
+import { cutDown } from "@hardline/core/stage/size/finish";
+import { MOST_MM } from "@hardline/core/stage/size/settings";
 import { Button, Select } from "@mantine/core";
 import { Choice, Field } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";

@@ -1,4 +1,7 @@
-import { figure, routeTurnedOn, settingsOf, type Quarter } from "@hardline/core";
+import { figure } from "@hardline/core/inspect/check";
+import { type Quarter } from "@hardline/core/raster/turn";
+import { settingsOf } from "@hardline/core/route/route";
+import { routeTurnedOn } from "@hardline/core/route/turning";
 import { IconFlipHorizontal, IconFlipVertical, IconRotate, IconRotateClockwise } from "@tabler/icons-react";
 import { Button } from "@mantine/core";
 import { Field, Sliding } from "../../shared/fields/Field";

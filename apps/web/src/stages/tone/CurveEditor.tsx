@@ -1,4 +1,4 @@
-import { monotoneCurve, type CurvePoint } from "@hardline/core";
+import { monotoneCurve, type CurvePoint } from "@hardline/core/tone/curve";
 import { type Chart, type ChartOptions } from "chart.js";
 import { useMemo, useRef, useState } from "react";
 import { Line } from "react-chartjs-2";

@@ -1,4 +1,5 @@
-import { settingsOf, type ToneSettings } from "@hardline/core";
+import { settingsOf } from "@hardline/core/route/route";
+import { type ToneSettings } from "@hardline/core/stage/tone/settings";
 import { Setting, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
 import { readingsOf, type PanelProps } from "../face";

@@ -1,4 +1,5 @@
-import { type PathUse, type TracePass, type TraceSettings } from "@hardline/core";
+import { type PathUse } from "@hardline/core/path/pathSet";
+import { type TracePass, type TraceSettings } from "@hardline/core/stage/trace/settings";
 import { Select, TextInput } from "@mantine/core";
 import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";

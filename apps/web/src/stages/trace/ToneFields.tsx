@@ -1,4 +1,4 @@
-import { type TraceSettings } from "@hardline/core";
+import { type TraceSettings } from "@hardline/core/stage/trace/settings";
 import { Select } from "@mantine/core";
 import { Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";

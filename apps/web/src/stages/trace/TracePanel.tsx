@@ -1,4 +1,4 @@
-import { settingsOf } from "@hardline/core";
+import { settingsOf } from "@hardline/core/route/route";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
 import { readingsOf, type PanelProps } from "../face";

@@ -1,4 +1,5 @@
-import { settingsOf, type TransferSettings } from "@hardline/core";
+import { settingsOf } from "@hardline/core/route/route";
+import { type TransferSettings } from "@hardline/core/stage/transfer/settings";
 import { Switch } from "@mantine/core";
 import { Choice, Field, Percent, Sliding } from "../../shared/fields/Field";
 import { type PanelProps } from "../face";

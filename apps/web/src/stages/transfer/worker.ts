@@ -1,4 +1,8 @@
-import { as, viewRgba, viewTone, type Result, type Rgba, type View, type Work } from "@hardline/core";
+import { type Work } from "@hardline/core/maths/work";
+import { type Rgba } from "@hardline/core/raster/types";
+import { as, type Result } from "@hardline/core/result/result";
+import { type View } from "@hardline/core/result/view";
+import { viewRgba, viewTone } from "@hardline/core/view/view";
 import { type StageWorker } from "../stageWorker";
 
 /** What of a transfer the light table shows: the print on its garment, its white alone, or its colour alone. */

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { type KnotPath } from "../../path/pathSet";
-import { type Point } from "../../trace/line";
+import { type Point } from "../../fit/line";
 import { flat } from "../find";
 import { at, definePathOperation, placeMm, sizeMm } from "../operation";
 import { knotOf } from "../points";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { common, evenOdd, joined, without } from "../../polygon/clip";
-import { fitRings } from "../../polygon/fitRings";
+import { fitRings } from "../../fit/fitRings";
 import { ringOf } from "../find";
 import { at, definePathOperation, type Press } from "../operation";
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Point } from "../../trace/line";
+import { type Point } from "../../fit/line";
 import { at, definePathOperation, type Press } from "../operation";
 import { movedPoint } from "../points";
 

@@ -2,8 +2,8 @@ import { z } from "zod";
 import { type Work } from "../../maths/work";
 import { type KnotPath } from "../../path/pathSet";
 import { scaledPath } from "../../path/scaled";
-import { fitRings } from "../../polygon/fitRings";
-import { fitSides } from "../../trace/fit";
+import { fitRings } from "../../fit/fitRings";
+import { fitSides } from "../../fit/fit";
 import { flat, ringOf } from "../find";
 import { at, definePathOperation } from "../operation";
 

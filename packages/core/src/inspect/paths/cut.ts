@@ -1,4 +1,4 @@
-import { bendsOf } from "../../polygon/bends";
+import { bendsOf } from "../../fit/bends";
 import { common, simplified, without } from "../../polygon/clip";
 import { thinnestNeck } from "../../polygon/necks";
 import { offset } from "../../polygon/offset";

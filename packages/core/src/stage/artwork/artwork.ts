@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { isTurned, turned, turnedSize } from "../../raster/turn";
+import { isTurned, turnedSize } from "../../raster/turn";
+import { turned } from "../../resample/turned";
 import { asItIs } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { defineStage } from "../stage";

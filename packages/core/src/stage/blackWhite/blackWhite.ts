@@ -13,7 +13,7 @@ import { portion, type Work } from "../../maths/work";
 import { type Finish } from "../../result/finish";
 import { type Picture, type Plates, type Result, type Tone } from "../../result/result";
 import { MOST_DOTS } from "../size/finish";
-import { RouteError } from "../../route/errors";
+import { RouteError } from "../../settings/errors";
 import { defineStage, type Stage } from "../stage";
 import { bitmapFiles } from "./files";
 import { FANS } from "./fans";

@@ -3,7 +3,7 @@ import { copied } from "../../maths/copy";
 import { inStretches, type Work } from "../../maths/work";
 import { fingerprint } from "../../raster/fingerprint";
 import { type Cleared } from "../../result/result";
-import { canonical } from "../../route/canonical";
+import { canonical } from "../../settings/canonical";
 import { type Keep } from "../stage";
 
 /** What is learned of the background on the way. */

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { known } from "../../route/known";
+import { known } from "../../settings/known";
 
 const share = z.number().min(0).max(1);
 /** Fractions of the artwork's width and height. */

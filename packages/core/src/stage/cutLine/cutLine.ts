@@ -21,7 +21,7 @@ import { flattened, lengthOf, ringsOf } from "../../path/flatten";
 import { onArtwork, onPiece } from "../../path/frame";
 import { rectangleKnots } from "../../path/outline";
 import { boxOf, pathSetOf, type PathSet } from "../../path/pathSet";
-import { fitRings } from "../../polygon/fitRings";
+import { fitRings } from "../../fit/fitRings";
 import { offset } from "../../polygon/offset";
 import { areaOf, reversedRing, ringArea, type Rings } from "../../polygon/rings";
 import { type Rect } from "../../raster/types";

@@ -11,7 +11,7 @@ import { newBits, type Bits } from "../../raster/types";
 import { lessOf } from "../../result/reduce";
 import { as, type Picture, type Plates } from "../../result/result";
 import { type Finish } from "../../result/finish";
-import { RouteError } from "../../route/errors";
+import { RouteError } from "../../settings/errors";
 import { cellSide } from "../../screen/cell";
 import { applyTable } from "../../tone/levels";
 import { defineStage, type Context } from "../stage";

@@ -1,6 +1,6 @@
 import { numberOf } from "../../colour/oklab";
 import { writeRgbaPng } from "../../format/png";
-import { writeProofPdf } from "../../format/proofPdf";
+import { writeProofPdf } from "../../film/proofPdf";
 import { packedPlanes } from "../../format/pack";
 import { layProof, type ProofSheet } from "../../film/proofSheet";
 import { drawProof, PROOF_DPI } from "../../film/drawProof";

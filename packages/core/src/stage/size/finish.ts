@@ -1,6 +1,6 @@
 import { dotsPerMm } from "../../maths/units";
 import { type Finish } from "../../result/finish";
-import { RouteError } from "../../route/errors";
+import { RouteError } from "../../settings/errors";
 import { type ArtworkFacts } from "../../route/source";
 import { type Rect } from "../../raster/types";
 import { type PieceShape, type SizeSettings } from "./settings";

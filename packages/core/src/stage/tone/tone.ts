@@ -3,7 +3,7 @@ import { figure } from "../../inspect/check";
 import { portion, type Work } from "../../maths/work";
 import { dotsPerMm, MM_PER_INCH } from "../../maths/units";
 import { bytesOf, type Picture, type Tone } from "../../result/result";
-import { RouteError } from "../../route/errors";
+import { RouteError } from "../../settings/errors";
 import { monotoneCurve } from "../../tone/curve";
 import { applyTable, toneTable } from "../../tone/levels";
 import { reachOf, sharpen } from "../../tone/sharpen";

@@ -9,7 +9,7 @@ import { otsuThreshold } from "../../screen/threshold";
 import { centreLines } from "../../trace/centre/centre";
 import { strokesIn } from "../../trace/centre/strokes";
 import { fitCoarse } from "../../trace/coarse";
-import { fitClosed } from "../../trace/fit";
+import { fitClosed } from "../../fit/fit";
 import { outlineAt, outlinesOf } from "../../trace/outlines";
 import { largeEnough } from "../../trace/shapes";
 import { type TraceSettings } from "./settings";

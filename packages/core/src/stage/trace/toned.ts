@@ -3,7 +3,7 @@ import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
 import { ringsOf } from "../../path/flatten";
 import { scaledPath } from "../../path/scaled";
 import { common, evenOdd, joined } from "../../polygon/clip";
-import { fitRings } from "../../polygon/fitRings";
+import { fitRings } from "../../fit/fitRings";
 import { offset } from "../../polygon/offset";
 import { tonedShapes } from "../../trace/tones/tones";
 import { type Parted } from "../../trace/tones/values";

@@ -1,5 +1,5 @@
 import { type Gray } from "../../raster/types";
-import { type Point } from "../line";
+import { type Point } from "../../fit/line";
 
 /** The middle of a stroke at a place, and how wide it is there, in pixels. */
 export interface Across {

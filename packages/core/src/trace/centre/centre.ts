@@ -1,8 +1,8 @@
 import { portion, type Work } from "../../maths/work";
 import { type KnotPath } from "../../path/pathSet";
 import { type Gray } from "../../raster/types";
-import { fitClosed, fitSides, type Fitting } from "../fit";
-import { direction, span, type Point } from "../line";
+import { fitClosed, fitSides, type Fitting } from "../../fit/fit";
+import { direction, span, type Point } from "../../fit/line";
 import { acrossAt, darkUntil } from "./across";
 import { branchesOf } from "./branches";
 import { joinedAt, type Stroke } from "./junctions";

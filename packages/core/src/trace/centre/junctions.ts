@@ -1,4 +1,4 @@
-import { direction, span, type Point } from "../line";
+import { direction, span, type Point } from "../../fit/line";
 
 /** A stroke's middle line between two junctions; -1 where it ends free. */
 export interface Stroke {

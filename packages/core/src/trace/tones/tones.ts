@@ -1,7 +1,7 @@
 import { portion, type Work } from "../../maths/work";
 import { type Knot } from "../../path/outline";
 import { reversedPath, type KnotPath } from "../../path/pathSet";
-import { fitClosed, fitSides, type Fitting } from "../fit";
+import { fitClosed, fitSides, type Fitting } from "../../fit/fit";
 import { arcsOf, boundariesOf, type Arc } from "./arcs";
 import { labelsOf, withoutSpecks } from "./labels";
 import { type Parted } from "./values";

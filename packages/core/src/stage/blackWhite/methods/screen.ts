@@ -8,7 +8,7 @@ import { DOT_NAMES } from "../../../screen/dotShapes";
 import { gatherSmall } from "../../../screen/gather";
 import { markByMask, type Mask } from "../../../screen/mask";
 import { type Finish } from "../../../result/finish";
-import { RouteError } from "../../../route/errors";
+import { RouteError } from "../../../settings/errors";
 import { dotsAlong, dotSettings, dotWords } from "../dots";
 import { defineMethod, shared } from "../method";
 

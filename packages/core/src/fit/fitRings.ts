@@ -1,9 +1,9 @@
 import { portion, type Work } from "../maths/work";
 import { type Knot } from "../path/outline";
 import { type KnotPath } from "../path/pathSet";
-import { circleThrough, fitOpen, pieceKnots, type Piece } from "../trace/fit";
-import { direction, lineOf, type Point } from "../trace/line";
-import { type Ring, type Rings } from "./rings";
+import { circleThrough, fitOpen, pieceKnots, type Piece } from "./fit";
+import { direction, lineOf, type Point } from "./line";
+import { type Ring, type Rings } from "../polygon/rings";
 
 /** Curves stay this near to the polygons that they replace, in mm, unless it is said otherwise. */
 const TOLERANCE_MM = 0.008;

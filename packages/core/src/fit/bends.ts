@@ -1,5 +1,5 @@
 import { type PathSet } from "../path/pathSet";
-import { direction, span, type Point } from "../trace/line";
+import { direction, span, type Point } from "./line";
 
 /** A place where a path bends, and how. */
 export interface Bend {

@@ -1,7 +1,7 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { type Box } from "./geometry";
 import { type TableHand } from "./hand";
-import { mayAct } from "../../shared/keys";
+import { mayAct } from "../shared/keys";
 import css from "./Surface.module.css";
 
 /**

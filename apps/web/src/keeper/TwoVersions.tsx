@@ -1,5 +1,5 @@
 import { Button, Group, Modal, Table } from "@mantine/core";
-import { Words } from "../Words";
+import { Words } from "../shared/Words";
 
 interface Props {
   /** What was changed, as "This route". */

@@ -1,39 +1,24 @@
-import {
-  Aborted,
-  baseUnder,
-  draftOf,
-  drive,
-  finish as finishWork,
-  leadInOf,
-  markedWithin,
-  onMaterial,
-  partIn,
-  planOf,
-  Preview,
-  readDot,
-  readPng,
-  resultFingerprint,
-  Runner,
-  stepAt,
-  viewOf,
-  writeRgbaPng,
-  type ArtworkFacts,
-  type ArtworkSource,
-  type Less,
-  type Plan,
-  type Plates,
-  type Reading,
-  type Rect,
-  type Result,
-  type Route,
-  type StageId,
-  type Step,
-  type Tone,
-  type Work,
-} from "@hardline/core";
+import { writeRgbaPng } from "@hardline/core/format/png";
+import { readPng } from "@hardline/core/format/readPng";
+import { onMaterial } from "@hardline/core/look/onMaterial";
+import { Aborted, drive, finish as finishWork, type Work } from "@hardline/core/maths/work";
+import { partIn } from "@hardline/core/path/frame";
+import { type Rect } from "@hardline/core/raster/types";
+import { resultFingerprint } from "@hardline/core/result/fingerprint";
+import { baseUnder, Preview } from "@hardline/core/result/preview";
+import { markedWithin, readDot, type Reading } from "@hardline/core/result/read";
+import { type Less } from "@hardline/core/result/reduce";
+import { type Plates, type Result, type Tone } from "@hardline/core/result/result";
+import { viewOf } from "@hardline/core/result/view";
+import { draftOf, leadInOf } from "@hardline/core/route/draft";
+import { planOf, stepAt, type Plan, type Step } from "@hardline/core/route/plan";
+import { type Route } from "@hardline/core/route/route";
+import { Runner } from "@hardline/core/route/runner";
+import { type ArtworkFacts, type ArtworkSource } from "@hardline/core/route/source";
+import { type StageId } from "@hardline/core/stage/stages";
 import { expose, transfer } from "comlink";
 import { stageWorker } from "../stages/workers";
-import { pause, piecesOf, pngHost, shared } from "./host";
+import { pause, piecesOf, pngHost, shared } from "../engine/host";
 import {
   type Handed,
   type InspectedPart,
@@ -45,10 +30,10 @@ import {
   type ShownPane,
   type Stripe,
   type Underlay,
-} from "./protocol";
-import { layersOf, sightOf, type Sight } from "./sight";
-import { stripeOf, testPieceFor } from "./strips";
-import { Unpacker, type PackedRoute } from "./wire";
+} from "../engine/protocol";
+import { layersOf, sightOf, type Sight } from "../engine/sight";
+import { stripeOf, testPieceFor } from "../engine/strips";
+import { Unpacker, type PackedRoute } from "../engine/wire";
 
 const THUMBNAIL = { width: 320, height: 320 };
 const SMALL = { width: 92, height: 68 };

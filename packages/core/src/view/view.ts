@@ -2,8 +2,8 @@ import { finish } from "../maths/work";
 import { gathered, type Contributions } from "../resample/filters";
 import { filterDown, numbersOf } from "../resample/passes";
 import { takeRoom } from "../simd/room";
-import { halveBits, halveGray, halveRgba } from "./halve";
-import { newGray, newRgba, type Bits, type Gray, type Rect, type Rgba } from "./types";
+import { halveBits, halveGray, halveRgba } from "../raster/halve";
+import { newGray, newRgba, type Bits, type Gray, type Rect, type Rgba } from "../raster/types";
 
 /*
  * What a screen of `width` x `height` pixels shows of a part of a picture. Enlarged, every pixel is a plain

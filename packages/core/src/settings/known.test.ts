@@ -1,5 +1,5 @@
 import { clearSettings } from "../testing/clearings";
-import { readRoute, settingsOf, withSettings } from "./route";
+import { readRoute, settingsOf, withSettings } from "../route/route";
 
 test("an operation that was checked once is the very same when other settings change", () => {
   const strokes = [{ points: [[0.1, 0.2]], sizeMm: 2 }];

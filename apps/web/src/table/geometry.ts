@@ -1,4 +1,6 @@
-import { dotsPerMm, type Finish, type Rect } from "@hardline/core";
+import { dotsPerMm } from "@hardline/core/maths/units";
+import { type Rect } from "@hardline/core/raster/types";
+import { type Finish } from "@hardline/core/result/finish";
 
 /** How the picture is looked at. `free` holds a zoom of its own; the others follow the window and the finish. */
 export type ZoomMode = "fit" | "dot" | "real" | "free";

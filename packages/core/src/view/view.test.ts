@@ -3,9 +3,9 @@ import { diffuse } from "../screen/diffuse";
 import { KERNELS } from "../screen/kernels";
 import { threshold } from "../screen/threshold";
 import { asRgba, grayOf, randomGray } from "../testing/pictures";
-import { countMarks, packRow, unpackRow } from "./bits";
-import { dotsFingerprint, fingerprint } from "./fingerprint";
-import { newBits } from "./types";
+import { countMarks, packRow, unpackRow } from "../raster/bits";
+import { dotsFingerprint, fingerprint } from "../raster/fingerprint";
+import { newBits } from "../raster/types";
 import { viewTone, viewBits, viewGray, viewRgba } from "./view";
 
 const whole = (p: { width: number; height: number }) => ({ x: 0, y: 0, width: p.width, height: p.height });

@@ -1,19 +1,19 @@
 import { lazy, Suspense, useEffect, useRef } from "react";
 import { Route, Routes, useLocation } from "react-router";
-import { Board } from "../board/Board";
-import { NotHere } from "./NotHere";
-import { PageFault } from "./PageFault";
-import { Waiting } from "./Waiting";
+import { Board } from "./board/Board";
+import { NotHere } from "./shell/NotHere";
+import { PageFault } from "./shell/PageFault";
+import { Waiting } from "./shell/Waiting";
 
 /** Each page is loaded when it is opened, or when the one that is open is at rest; the board is there at once. */
 const PAGES = {
-  bench: () => import("../bench/BenchPage"),
-  sheets: () => import("../sheets/SheetsRoom"),
-  sheet: () => import("../sheets/SheetPage"),
-  machines: () => import("../machines/MachinesRoom"),
-  run: () => import("../run/RunPage"),
-  materials: () => import("../materials/MaterialsRoom"),
-  batches: () => import("../batches/BatchesRoom"),
+  bench: () => import("./bench/BenchPage"),
+  sheets: () => import("./sheets/SheetsRoom"),
+  sheet: () => import("./sheets/SheetPage"),
+  machines: () => import("./machines/MachinesRoom"),
+  run: () => import("./run/RunPage"),
+  materials: () => import("./materials/MaterialsRoom"),
+  batches: () => import("./batches/BatchesRoom"),
 };
 const BenchPage = lazy(() => PAGES.bench().then((m) => ({ default: m.BenchPage })));
 const SheetsRoom = lazy(() => PAGES.sheets().then((m) => ({ default: m.SheetsRoom })));

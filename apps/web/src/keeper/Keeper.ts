@@ -1,4 +1,4 @@
-import { Offline, Refusal } from "../../api/client";
+import { Offline, Refusal } from "../api/client";
 
 export type SaveState = "saved" | "saving" | "offline" | "refused" | "conflict";
 

@@ -1,7 +1,7 @@
 import { PDFDocument, PDFName } from "pdf-lib";
-import { type ProofSheet } from "../film/proofSheet";
+import { type ProofSheet } from "./proofSheet";
 import { pathSetOf } from "../path/pathSet";
-import { drawn, pictureOf, points, type PackedPicture } from "./pdfImages";
+import { drawn, pictureOf, points, type PackedPicture } from "../format/pdfImages";
 
 /** A customer's proof as a page: words and patches as shapes, pictures as they are. @param pictures  one a way */
 export async function writeProofPdf(

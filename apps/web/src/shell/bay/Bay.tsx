@@ -1,9 +1,9 @@
-import { type Check } from "@hardline/core";
+import { type Check } from "@hardline/core/inspect/check";
 import { type ReactNode } from "react";
-import { TopBar } from "../../shell/TopBar";
-import { LevelMark } from "../level";
+import { TopBar } from "../TopBar";
+import { LevelMark } from "../../shared/level";
 import css from "./Bay.module.css";
-import { Words } from "../Words";
+import { Words } from "../../shared/Words";
 
 interface Props {
   readonly docket: ReactNode;

@@ -1,6 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { Refusal } from "../api/client";
+import { Refusal } from "./api/client";
 
 /** Asked again where there was no answer; what was refused would be refused again. */
 const RETRIES = 2;
