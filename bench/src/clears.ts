@@ -1,5 +1,5 @@
 import { writeRgbaPng } from "@hardline/core/format/png";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { DEMO_CLEARS, measureClear } from "./clearTable";
@@ -25,7 +25,7 @@ async function main(): Promise<void> {
     if (folder)
       writeFileSync(
         join(folder, `${known.name.replaceAll(/[^a-z]+/g, "-")}.png`),
-        finish(writeRgbaPng(result, 254)),
+        runToEnd(writeRgbaPng(result, 254)),
       );
   }
   console.log(

@@ -1,5 +1,5 @@
 import { cutOut } from "@hardline/core/clear/cutOut/cutOut";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { type Rgba } from "@hardline/core/raster/types";
 import { asItIs } from "@hardline/core/result/finish";
 import { clearingOf } from "@hardline/core/stage/clear/clear";
@@ -21,11 +21,11 @@ export interface CutOutRow {
 /** Cuts a picture out with its six scribbles and measures how far the cover is from the truth. */
 export function measureCutOut({ name, picture, alpha, wish }: CutOutPicture): CutOutRow {
   const { width, height } = picture;
-  const clearing = finish(
+  const clearing = runToEnd(
     clearingOf({ kind: "picture", ...asItIs(picture), colour: picture, cleared: null }, { ops: [] }),
   );
   const started = performance.now();
-  finish(cutOut(clearing, wish, true));
+  runToEnd(cutOut(clearing, wish, true));
   const ms = performance.now() - started;
   const band = bandAbout(alpha, width, height);
   let [off, inBand, softOff, soft] = [0, 0, 0, 0];

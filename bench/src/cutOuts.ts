@@ -1,5 +1,5 @@
 import { writeRgbaPng } from "@hardline/core/format/png";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { CUT_OUT_NAMES, cutOutPicture } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -27,8 +27,8 @@ async function main(): Promise<void> {
     );
     if (!folder) continue;
     const file = name.replaceAll(/[^a-z]+/g, "-");
-    writeFileSync(join(folder, `${file}.png`), finish(writeRgbaPng(known.picture, 254)));
-    writeFileSync(join(folder, `${file}-cut.png`), finish(writeRgbaPng(row.result, 254)));
+    writeFileSync(join(folder, `${file}.png`), runToEnd(writeRgbaPng(known.picture, 254)));
+    writeFileSync(join(folder, `${file}-cut.png`), runToEnd(writeRgbaPng(row.result, 254)));
   }
   const within = errors.length - missed.length;
   console.log(

@@ -1,6 +1,6 @@
 import { boatDrawing } from "@hardline/demo";
 import { fitRings } from "@hardline/core/fit/fitRings";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { ringsOf } from "@hardline/core/path/flatten";
 import { pathSetOf } from "@hardline/core/path/pathSet";
 import { evenOdd } from "@hardline/core/polygon/clip";
@@ -65,7 +65,7 @@ for (const shape of [regular(4, 20), regular(3, 15), regular(5, 8), regular(360,
     for (const join of ["round", "mitre", "bevel"] as const) {
       // As it is handed over: fitted with curves.
       const look = { name: "cut", use: "through", colour: 0 } as const;
-      const fitted = pathSetOf(look, finish(fitRings(offset(evenOdd(shape.rings), by, join))));
+      const fitted = pathSetOf(look, runToEnd(fitRings(offset(evenOdd(shape.rings), by, join))));
       const found = areaOf(ringsOf(fitted, 0.0005));
       const exact = exactArea(shape, by, join);
       const off = Math.abs(found / exact - 1) * 100;

@@ -1,7 +1,7 @@
 import { cielabOf, ciede2000 } from "@hardline/core/colour/ciede2000";
 import { lightOf } from "@hardline/core/film/model";
 import { proofOf } from "@hardline/core/film/seen";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { countMarks } from "@hardline/core/raster/bits";
 import { bitAt, type Rgba } from "@hardline/core/raster/types";
 import { type Plates } from "@hardline/core/result/result";
@@ -82,7 +82,7 @@ export async function measureFilms({
   return {
     plates: (100 * off) / count / inks.length,
     haze,
-    print: meanDifference(finish(proofOf(result)), print),
+    print: meanDifference(runToEnd(proofOf(result)), print),
     coverage: 100 * coverage,
   };
 }

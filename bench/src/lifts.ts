@@ -1,5 +1,5 @@
 import { writeRgbaPng } from "@hardline/core/format/png";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { LIFT_NAMES, liftPicture } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -29,8 +29,8 @@ async function main(): Promise<void> {
     );
     if (!folder) continue;
     const file = name.replaceAll(/[^a-z]+/g, "-");
-    writeFileSync(join(folder, `${file}.png`), finish(writeRgbaPng(known.picture, 254)));
-    writeFileSync(join(folder, `${file}-lifted.png`), finish(writeRgbaPng(read.result, 254)));
+    writeFileSync(join(folder, `${file}.png`), runToEnd(writeRgbaPng(known.picture, 254)));
+    writeFileSync(join(folder, `${file}-lifted.png`), runToEnd(writeRgbaPng(read.result, 254)));
   }
   const mean = (of: typeof rows, value: (row: (typeof rows)[number]) => number) =>
     of.reduce((s, r) => s + value(r), 0) / of.length;

@@ -2,7 +2,7 @@ import { pick } from "@hardline/core/clear/pick";
 import { greyOf } from "@hardline/core/colour/grey";
 import { type Ink } from "@hardline/core/film/ink";
 import { encodeGroup4 } from "@hardline/core/format/fax";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { componentsOf } from "@hardline/core/region/components";
 import { squaredDistanceTo } from "@hardline/core/region/distance";
 import { openBySquare } from "@hardline/core/region/opening";
@@ -55,17 +55,17 @@ const table = toneTable({
     [1, 1],
   ],
 });
-const dots = finish(
+const dots = runToEnd(
   diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }),
 );
-const mask = finish(threshold(grey, 120));
+const mask = runToEnd(threshold(grey, 120));
 const maskRow = (y: number, row: Uint8Array) => {
   const start = y * mask.stride;
   for (let x = 0; x < row.length; x++) row[x] = (mask.data[start + (x >> 3)] >> (7 - (x & 7))) & 1;
 };
 
 const scattered = { kernel: KERNELS["jarvis-judice-ninke"], strength: 1, serpentine: false };
-const screened = finish(
+const screened = runToEnd(
   screenMask({
     ...{ linesPerInch: 45, angle: 22.5, dot: "ellipse", dotsPerInch: 720 },
     ...{ smallestMark: 1, smallestGap: 1 },
@@ -73,8 +73,8 @@ const screened = finish(
 );
 
 const logo = flatLogoLike();
-const logoGrey = finish(greyOf(logo));
-const logoMask = finish(pick(logo, 5, 5, 11, true)).mask;
+const logoGrey = runToEnd(greyOf(logo));
+const logoMask = runToEnd(pick(logo, 5, 5, 11, true)).mask;
 
 const SIX = ["#ffffff", "#f2c230", "#c8102e", "#2f7fc1", "#2c7a3f", "#15181d"].map((inkColour, k) =>
   usualInk({
@@ -96,60 +96,60 @@ function films(art: typeof colour, separate: "flat" | "tonal", inks: readonly In
   const picture: Picture = { kind: "picture", ...place, colour: art, cleared: null };
   const settings = stage.settings.parse({ separate, garment, inks });
   const context = { facts: { sha256: "", width: 4096, height: 4096, vector: false }, place, keep: NOTHING };
-  return finish(stage.run!({ picture }, settings, context));
+  return runToEnd(stage.run!({ picture }, settings, context));
 }
 const NOTHING = { get: () => undefined, set: () => undefined };
 
 const asked: Record<string, number> = { "floyd-steinberg": 8, "jarvis-judice-ninke": 15 };
 const entries: Entry[] = [
-  { kernel: "grey from RGBA", asked: 1, run: () => finish(greyOf(colour)) },
-  { kernel: "tone curve", asked: 1.5, run: () => finish(applyTable(grey, table)) },
-  { kernel: "fixed threshold to packed bits", asked: 2.5, run: () => finish(threshold(grey, 128)) },
+  { kernel: "grey from RGBA", asked: 1, run: () => runToEnd(greyOf(colour)) },
+  { kernel: "tone curve", asked: 1.5, run: () => runToEnd(applyTable(grey, table)) },
+  { kernel: "fixed threshold to packed bits", asked: 2.5, run: () => runToEnd(threshold(grey, 128)) },
   ...KERNEL_NAMES.map((name) => ({
     kernel: `scatter, ${name}`,
     asked: asked[name],
-    run: () => finish(diffuse(grey, null, { kernel: KERNELS[name], strength: 1, serpentine: false })),
+    run: () => runToEnd(diffuse(grey, null, { kernel: KERNELS[name], strength: 1, serpentine: false })),
   })),
   {
     kernel: "scatter, jarvis-judice-ninke, edges kept",
-    run: () => finish(diffuse(grey, null, { ...scattered, edges: 1 })),
+    run: () => runToEnd(diffuse(grey, null, { ...scattered, edges: 1 })),
   },
-  { kernel: "scatter, blue noise", asked: 2, run: () => finish(markByMask(grey, BLUE_NOISE)) },
-  { kernel: "screen, 45 lines at 22.5", asked: 6, run: () => finish(markByMask(grey, screened)) },
+  { kernel: "scatter, blue noise", asked: 2, run: () => runToEnd(markByMask(grey, BLUE_NOISE)) },
+  { kernel: "screen, 45 lines at 22.5", asked: 6, run: () => runToEnd(markByMask(grey, screened)) },
   {
     kernel: "local threshold, window of 71",
     asked: 6,
-    run: () => finish(localThreshold(grey, null, { window: 71, k: 0.2 })),
+    run: () => runToEnd(localThreshold(grey, null, { window: 71, k: 0.2 })),
   },
   {
     kernel: "Lanczos-3 grey, 4096 to 3000",
     asked: 8,
-    run: () => finish(resampleGray(grey, 3000, 3000, "lanczos3")),
+    run: () => runToEnd(resampleGray(grey, 3000, 3000, "lanczos3")),
   },
   {
     kernel: "Lanczos-3 RGBA, 4096 to 3000",
     asked: 18,
-    run: () => finish(resampleRgba(colour, 3000, 3000, "lanczos3")),
+    run: () => runToEnd(resampleRgba(colour, 3000, 3000, "lanczos3")),
   },
-  { kernel: "Otsu's threshold", run: () => finish(otsuThreshold(grey, null)) },
-  { kernel: "sharpen, sigma 1.5", asked: 8, run: () => finish(sharpen(grey, null, 1.5, 0.6)) },
+  { kernel: "Otsu's threshold", run: () => runToEnd(otsuThreshold(grey, null)) },
+  { kernel: "sharpen, sigma 1.5", asked: 8, run: () => runToEnd(sharpen(grey, null, 1.5, 0.6)) },
   {
     kernel: "opening by a 20 x 20 square",
     asked: 5,
-    run: () => finish(openBySquare(into.fill(1), 4096, 4096, 20)),
+    run: () => runToEnd(openBySquare(into.fill(1), 4096, 4096, 20)),
   },
-  { kernel: "pick and flood, half the picture", asked: 8, run: () => finish(pick(logo, 5, 5, 11, true)) },
-  { kernel: "pick and flood, photograph", asked: 8, run: () => finish(pick(colour, 2048, 2048, 20, true)) },
-  { kernel: "outlines at a threshold, flat logo", asked: 12, run: () => finish(outlinesOf(logoGrey, 128)) },
+  { kernel: "pick and flood, half the picture", asked: 8, run: () => runToEnd(pick(logo, 5, 5, 11, true)) },
+  { kernel: "pick and flood, photograph", asked: 8, run: () => runToEnd(pick(colour, 2048, 2048, 20, true)) },
+  { kernel: "outlines at a threshold, flat logo", asked: 12, run: () => runToEnd(outlinesOf(logoGrey, 128)) },
   {
     kernel: "exact distance transform",
     asked: 45,
-    run: () => finish(squaredDistanceTo(logoMask, 4096, 4096)),
+    run: () => runToEnd(squaredDistanceTo(logoMask, 4096, 4096)),
   },
-  { kernel: "connected components", asked: 10, run: () => finish(componentsOf(4096, 4096, maskRow)) },
+  { kernel: "connected components", asked: 10, run: () => runToEnd(componentsOf(4096, 4096, maskRow)) },
   { kernel: "films, six tonal inks", asked: 30, run: () => films(colour, "tonal", SIX) },
   { kernel: "films, four flat inks", asked: 12, run: () => films(logo, "flat", FOUR) },
-  { kernel: "Group 4 coding of scattered dots", asked: 9, run: () => finish(encodeGroup4(dots)) },
+  { kernel: "Group 4 coding of scattered dots", asked: 9, run: () => runToEnd(encodeGroup4(dots)) },
 ];
 
 /*

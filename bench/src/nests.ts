@@ -1,4 +1,4 @@
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { ringArea } from "@hardline/core/polygon/rings";
 import { placed } from "@hardline/core/sheet/arrangement";
 import { byBoxes } from "@hardline/core/sheet/boxes";
@@ -18,7 +18,7 @@ for (const { name, pieces, widthMm, heightMm, spacingMm, ragged, unseen } of NES
   const stock = { room: { x: 0, y: 0, width: widthMm, height: heightMm }, blocked: [], sheets: 1 };
   const boxes = byBoxes(pieces, stock, spacingMm);
   const began = performance.now();
-  const nested = finish(nest(pieces, stock, { spacingMm, rounds: ROUNDS }));
+  const nested = runToEnd(nest(pieces, stock, { spacingMm, rounds: ROUNDS }));
   const seconds = (performance.now() - began) / 1000;
   const use = (a: typeof boxes) =>
     a.placings.reduce((sum, p) => sum + Math.abs(ringArea(pieces[p.piece].outline)), 0) /

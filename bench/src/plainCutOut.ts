@@ -2,7 +2,7 @@ import { colourModel, costOf } from "@hardline/core/clear/cutOut/colourModel";
 import { cheapestCut } from "@hardline/core/clear/cutOut/graphCut";
 import { labPlane, linksOf } from "@hardline/core/clear/cutOut/segment";
 import { type Rgba } from "@hardline/core/raster/types";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 
 /**
  * The plain way to cut out, to be measured against: five rounds of a graph cut with mixtures of five colours on either
@@ -15,7 +15,7 @@ export function plainCutOut(picture: Rgba, said: Uint8Array): Uint8Array {
   const { width, height } = picture;
   const count = width * height;
   const lab = labPlane(picture);
-  const links = finish(linksOf(lab, width, height));
+  const links = runToEnd(linksOf(lab, width, height));
   let subject: Uint8Array = Uint8Array.from(said, (s) => (s === 2 ? 0 : s === 1 ? 1 : 0));
   let known = (i: number): boolean => said[i] !== 0;
   for (let round = 0; round < 5; round++) {
@@ -34,7 +34,7 @@ export function plainCutOut(picture: Rgba, said: Uint8Array): Uint8Array {
           ? -(1 << 28)
           : Math.round(100 * (costOf(away, lab, i) - costOf(keep, lab, i))),
     );
-    subject = finish(cheapestCut(width, height, terminal, links.slice()));
+    subject = runToEnd(cheapestCut(width, height, terminal, links.slice()));
     known = () => true;
   }
   return guided(picture, subject);

@@ -8,7 +8,7 @@ import { setImmediate as nextTurn } from "node:timers/promises";
 import { flatLogoLike, inColour, photographLike } from "./pictures";
 
 /*
- * How soon a running computation can be stopped: the longest stretch between two portions, of everything that a route
+ * How soon a running computation can be stopped: the longest stretch between two slices, of everything that a route
  * does to a picture of 16 megapixels, its checks and files among it. Asked: 50 ms; the median of three runs counts,
  * because a machine that does something else for a moment is no portion.
  */

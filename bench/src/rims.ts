@@ -1,5 +1,5 @@
 import { writeRgbaPng } from "@hardline/core/format/png";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { RIM_PICTURES, rimPicture } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -41,7 +41,7 @@ async function main(): Promise<void> {
     if (folder)
       writeFileSync(
         join(folder, `${known.name.replaceAll(/[^a-zA-Z0-9]+/g, "-")}.png`),
-        finish(writeRgbaPng(result, 254)),
+        runToEnd(writeRgbaPng(result, 254)),
       );
   }
   for (const [key, { count, band }] of sums)

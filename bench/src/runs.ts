@@ -4,7 +4,7 @@ import { USUAL_MACHINES, type Machine, machineKindOf } from "@hardline/core/mach
 import { planRun } from "@hardline/core/machine/plan";
 import { runWish } from "@hardline/core/machine/wish";
 import { seeded } from "@hardline/core/maths/seeded";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { rectangleKnots, roundKnots } from "@hardline/core/path/outline";
 import { pathSetOf, type KnotPath } from "@hardline/core/path/pathSet";
 import { newBits, type Bits } from "@hardline/core/raster/types";
@@ -114,11 +114,11 @@ const JOBS: readonly (readonly [string, Machine, Job])[] = [
 let wrong = 0;
 console.log("job                          machine        estimated s   took s    off    burned");
 for (const [name, machine, job] of JOBS) {
-  const plan = finish(planRun(job, machine, runWish.parse({})));
+  const plan = runToEnd(planRun(job, machine, runWish.parse({})));
   const grids = machineKindOf(machine).takes.rows
     ? job.bitmaps.map((b) => gridOf(b, plan.program.at, machine))
     : [];
-  const made = finish(simulate(plan.program.moves, machine, grids));
+  const made = runToEnd(simulate(plan.program.moves, machine, grids));
   const off = Math.abs(plan.seconds / made.seconds - 1);
   const equal = made.dots.every(
     (d, k) => d.twice === 0 && Buffer.from(d.bits.data).equals(Buffer.from(job.bitmaps[k].bits.data)),

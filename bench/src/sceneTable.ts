@@ -1,5 +1,5 @@
 import { coverOfStrokes } from "@hardline/core/clear/strokes";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { WHOLE_FRAME } from "@hardline/core/path/frame";
 import { type CutOutPicture } from "@hardline/demo";
 import { bandAbout } from "./band";
@@ -21,7 +21,7 @@ export function measureScene(known: CutOutPicture): SceneRow {
   const { width, height } = picture;
   const { result, band } = measureCutOut(known);
   const on = { source: picture, frame: WHOLE_FRAME, dotsPerMm: 10 };
-  const [kept, gone] = [finish(coverOfStrokes(on, wish.keep)), finish(coverOfStrokes(on, wish.away))];
+  const [kept, gone] = [runToEnd(coverOfStrokes(on, wish.keep)), runToEnd(coverOfStrokes(on, wish.away))];
   const said = Uint8Array.from(kept, (v, i) => (v > 64 || gone[i] > 64 ? (v >= gone[i] ? 1 : 2) : 0));
   const plain = plainCutOut(picture, said);
   const [near, inside] = [bandAbout(alpha, width, height), bandAbout(alpha, width, height, 4)];

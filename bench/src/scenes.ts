@@ -1,5 +1,5 @@
 import { writeRgbaPng } from "@hardline/core/format/png";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { isUnseenScene, SCENE_NAMES, scenePicture } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -21,8 +21,8 @@ async function main(): Promise<void> {
       `| ${row.unseen ? "*" : ""}${name} | ${row.band.toFixed(1)} | ${row.plain.toFixed(1)} | ${row.lost.toFixed(2)} | ${row.stayed.toFixed(2)} |`,
     );
     if (!folder) continue;
-    writeFileSync(join(folder, `${name}.png`), finish(writeRgbaPng(known.picture, 254)));
-    writeFileSync(join(folder, `${name} cut.png`), finish(writeRgbaPng(measureCutOut(known).result, 254)));
+    writeFileSync(join(folder, `${name}.png`), runToEnd(writeRgbaPng(known.picture, 254)));
+    writeFileSync(join(folder, `${name} cut.png`), runToEnd(writeRgbaPng(measureCutOut(known).result, 254)));
   }
   for (const [what, of] of [
     ["seen while rules were set", rows.filter((r) => !r.unseen)],

@@ -1,4 +1,4 @@
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { countMarks } from "@hardline/core/raster/bits";
 import { newGray } from "@hardline/core/raster/types";
 import { screenMask, superCell } from "@hardline/core/screen/cell";
@@ -50,7 +50,7 @@ const SIDE = 512;
 const SEEN = 160;
 
 export function measure({ smallestMark = 1, smallestGap = 1, ...asked }: Asked): Measured {
-  const mask = finish(screenMask({ ...asked, smallestMark, smallestGap }));
+  const mask = runToEnd(screenMask({ ...asked, smallestMark, smallestGap }));
   const { dots } = superCell(asked);
   // As many rows and columns as hold the mask whole, so that what is counted is no chance of the edge.
   const [width, height] = [mask.width, mask.height];
@@ -59,13 +59,13 @@ export function measure({ smallestMark = 1, smallestGap = 1, ...asked }: Asked):
   for (let g = 0; g <= 255; g++) {
     const gray = newGray(width, height);
     gray.data.fill(g);
-    const share = countMarks(finish(markByMask(gray, mask))) / dots;
+    const share = countMarks(runToEnd(markByMask(gray, mask))) / dots;
     shares.add(share);
     coverage = Math.max(coverage, 100 * Math.abs(share - (255 - g) / 255));
   }
   const gray = newGray(SIDE, SIDE);
   gray.data.fill(SEEN);
-  const bits = finish(markByMask(gray, mask));
+  const bits = runToEnd(markByMask(gray, mask));
   const values = Float64Array.from({ length: SIDE * SIDE }, (_, i) =>
     bitAt(bits, i % SIDE, Math.floor(i / SIDE)),
   );

@@ -1,5 +1,5 @@
 import { fitClosed } from "@hardline/core/fit/fit";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { coverOfPolygon } from "@hardline/core/path/cover";
 import { polygonOf, roundKnots, type Knot } from "@hardline/core/path/outline";
 import { type Gray } from "@hardline/core/raster/types";
@@ -91,7 +91,7 @@ export interface Measured {
 }
 
 export function measure({ outline }: KnownShape, tolerance: number): Measured {
-  const cover = finish(
+  const cover = runToEnd(
     coverOfPolygon(
       outline.map(([x, y]): [number, number] => [x, y]),
       SIDE,
@@ -99,8 +99,8 @@ export function measure({ outline }: KnownShape, tolerance: number): Measured {
     ),
   );
   const picture: Gray = { width: SIDE, height: SIDE, data: cover.map((c) => 255 - c) };
-  const { points, starts } = finish(outlinesOf(picture, 128));
-  const knots = finish(fitClosed(points.subarray(0, 2 * starts[1]), { tolerance, corners: 0.5 }));
+  const { points, starts } = runToEnd(outlinesOf(picture, 128));
+  const knots = runToEnd(fitClosed(points.subarray(0, 2 * starts[1]), { tolerance, corners: 0.5 }));
   const traced = polygonOf(knots);
   return { off: Math.max(p99(dense(traced), outline), p99(dense(outline), traced)), pieces: knots.length };
 }

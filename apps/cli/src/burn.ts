@@ -4,7 +4,7 @@ import { machineKindOf, readMachine, USUAL_MACHINES, type Machine } from "@hardl
 import { planRun } from "@hardline/core/machine/plan";
 import { runnable } from "@hardline/core/machine/runnable";
 import { runWish } from "@hardline/core/machine/wish";
-import { drive, finish } from "@hardline/core/maths/work";
+import { drive, runToEnd } from "@hardline/core/maths/work";
 import { longFingerprint } from "@hardline/core/raster/fingerprint";
 import { readRoute } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
@@ -32,7 +32,7 @@ runCommand(async () => {
   if (showProgress) process.stderr.write("\n");
   const report = {
     machine: machine.key,
-    program: { bytes: program.bytes.length, sha256: finish(longFingerprint(program.bytes)) },
+    program: { bytes: program.bytes.length, sha256: runToEnd(longFingerprint(program.bytes)) },
     atMm: program.at,
     travelsMm: plan.travels,
     cornersSeconds: plan.cornersSeconds,
@@ -51,7 +51,7 @@ runCommand(async () => {
   if (machineKindOf(machine).takes.rows)
     for (const [k, { grid, bits }] of made.dots.entries()) {
       const name = job.bitmaps.length > 1 ? `burned-${job.bitmaps[k].name}.png` : "burned.png";
-      await deliverInto(out, name, finish(writeBitsPng(bits, grid.dotsPerInch)));
+      await deliverInto(out, name, runToEnd(writeBitsPng(bits, grid.dotsPerInch)));
     }
 });
 

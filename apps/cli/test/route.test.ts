@@ -1,5 +1,5 @@
 import { greyOf } from "@hardline/core/colour/grey";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { bitAt } from "@hardline/core/raster/types";
 import { as } from "@hardline/core/result/result";
 import { readRoute } from "@hardline/core/route/route";
@@ -65,8 +65,8 @@ test("pixels as they are: the bitmap is Floyd and Steinberg's of the grey, dot f
   const { status, stdout } = run(path, picture, "--out", out);
   expect(status).toBe(0);
   expect(stdout.trim().split("\n")).toHaveLength(4);
-  const grey = finish(greyOf(await (await takeIn(readFileSync(picture))).pixels()));
-  const bits = finish(
+  const grey = runToEnd(greyOf(await (await takeIn(readFileSync(picture))).pixels()));
+  const bits = runToEnd(
     diffuse(grey, null, { kernel: KERNELS["floyd-steinberg"], strength: 1, serpentine: false }),
   );
   const { data } = await sharp(join(out, "bitmap.png"))

@@ -8,7 +8,7 @@ import {
   type SheetView,
   type TicketView,
 } from "@hardline/contract";
-import { laidAt, type Lie } from "@hardline/core/machine/eye";
+import { posedAt, type Pose } from "@hardline/core/machine/camera";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
 import { machineBeside, type MachineBeside } from "../../../e2e/src/machinesBeside";
@@ -282,9 +282,9 @@ test("a sheet of printed stickers: its marks are read askew, and the blade follo
   ]);
   const done = await sent("knife-cutter", {}, { sheetId: sheet.id, sheet: 1 });
   expect([done.error, done.state]).toEqual([null, "done"]);
-  expect(done.eye!.of).toBe(4);
-  const { sheet: laidIn } = (await (await fetch(`${knife.floor}/`)).json()) as { sheet: { lie: Lie } };
-  const { lie } = laidIn;
+  expect(done.camera!.of).toBe(4);
+  const { sheet: laidIn } = (await (await fetch(`${knife.floor}/`)).json()) as { sheet: { pose: Pose } };
+  const { pose } = laidIn;
   const lines = (await (await fetch(`${knife.floor}/lines`)).json()) as number[][];
   expect(lines).toHaveLength(4);
   // Where the printed rectangles really lie on the bed.
@@ -295,7 +295,7 @@ test("a sheet of printed stickers: its marks are read askew, and the blade follo
       [w, -h],
       [w, h],
       [-w, h],
-    ].map(([u, v]) => laidAt(lie, xMm + u, yMm + v));
+    ].map(([u, v]) => posedAt(pose, xMm + u, yMm + v));
     return corners.map((c, k) => [c, corners[(k + 1) % 4]] as const);
   });
   let off = 0;

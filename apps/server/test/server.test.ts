@@ -5,7 +5,7 @@ import {
   type RouteView,
   type TicketView,
 } from "@hardline/contract";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { dotsFingerprint } from "@hardline/core/raster/fingerprint";
 import { bitAt } from "@hardline/core/raster/types";
 import { as } from "@hardline/core/result/result";
@@ -373,7 +373,7 @@ describe("renders", () => {
 
     const results = await new Runner().run(readRoute(route.route), await takeIn(photo));
     const [{ bits }] = as(results[3].result, "plates").plates;
-    expect(render.dotsSha256).toBe(finish(dotsFingerprint(bits)));
+    expect(render.dotsSha256).toBe(runToEnd(dotsFingerprint(bits)));
     const zip = unzipSync(new Uint8Array(await (await fetch(url(render.zipUrl!))).arrayBuffer()));
     expect(Object.keys(zip).sort()).toEqual(render.files.map((f) => f.name).sort());
     for (const f of render.files) {

@@ -7,7 +7,7 @@ import {
 } from "@hardline/contract";
 import { writeRgbaPng } from "@hardline/core/format/png";
 import { deviationsFrom, routeFor } from "@hardline/core/material/material";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { newRgba } from "@hardline/core/raster/types";
 import { type Plates } from "@hardline/core/result/result";
 import { readRoute, settingsOf } from "@hardline/core/route/route";
@@ -44,8 +44,10 @@ async function photo(): Promise<Uint8Array> {
   const facts = { sha256: "0".repeat(64), width: gray.width, height: gray.height, vector: false };
   const results = await new Runner({}).run(wedgeRoute(material), { facts, pixels: async () => colour });
   const { bits } = (results[results.length - 1].result as Plates).plates[0];
-  const marks = finish(answered(bits, material.dotsPerInch, ANSWERS_OF.slate));
-  return finish(writeRgbaPng(finish(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 1300, 6)), 72));
+  const marks = runToEnd(answered(bits, material.dotsPerInch, ANSWERS_OF.slate));
+  return runToEnd(
+    writeRgbaPng(runToEnd(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 1300, 6)), 72),
+  );
 }
 
 test("a wedge is a ticket; its photograph becomes a version of the curve and the material's limits; a route is moved over", async () => {
@@ -109,7 +111,9 @@ test("typed readings are another version; nonsense is refused with why", async (
     ]),
   ).rejects.toThrow(/1 readings between bare and full/);
   await expect(ask(url("/api/materials/moss/wedge"), "POST")).rejects.toThrow("There is no material moss");
-  const blank = finish(writeRgbaPng({ width: 400, height: 300, data: new Uint8Array(480000).fill(200) }, 72));
+  const blank = runToEnd(
+    writeRgbaPng({ width: 400, height: 300, data: new Uint8Array(480000).fill(200) }, 72),
+  );
   await expect(ask(url(`/api/materials/slate/curves/photo/${await upload(blank)}`), "POST")).rejects.toThrow(
     /corner marks were found/,
   );

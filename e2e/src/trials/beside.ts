@@ -1,6 +1,6 @@
 import { type ArtworkView, type RenderView, type SheetView } from "@hardline/contract";
 import { USUAL_MATERIALS } from "@hardline/core/material/usual";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { newRgba } from "@hardline/core/raster/types";
 import { type Plates } from "@hardline/core/result/result";
 import { Runner } from "@hardline/core/route/runner";
@@ -238,8 +238,8 @@ async function wedgePhoto(): Promise<Buffer> {
   const facts = { sha256: "0".repeat(64), width: gray.width, height: gray.height, vector: false };
   const results = await new Runner({}).run(wedgeRoute(material), { facts, pixels: async () => colour });
   const { bits } = (results[results.length - 1].result as Plates).plates[0];
-  const marks = finish(answered(bits, material.dotsPerInch, ANSWERS_OF.slate));
-  const photo = finish(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 5600, 6));
+  const marks = runToEnd(answered(bits, material.dotsPerInch, ANSWERS_OF.slate));
+  const photo = runToEnd(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 5600, 6));
   const { width, height, data } = photo;
   console.log(`the photograph: ${((width * height) / 1e6).toFixed(1)} megapixels`);
   return sharp(data, { raw: { width, height, channels: 4 } })

@@ -124,7 +124,7 @@ export interface RunPlanView {
     readonly dotsPerInch: number;
     readonly sha256: string;
   } | null;
-  /** Marks that the machine's eye reads before it begins. */
+  /** Marks that the machine's registration camera reads before it begins. */
   readonly marks: number;
 }
 
@@ -149,8 +149,8 @@ export interface RunView {
   readonly error: string | null;
   /** What the machine made: whether it is the bitmap dot for dot, and dots that were burned twice. */
   readonly made: { readonly equal: boolean; readonly twice: number } | null;
-  /** How the eye found the sheet to lie. */
-  readonly eye: {
+  /** How the camera found the sheet to lie. */
+  readonly camera: {
     readonly turnDegrees: number;
     readonly shiftMm: number;
     readonly used: number;

@@ -1,12 +1,12 @@
 import { writeGrayPng } from "@hardline/core/format/png";
 import { checkProgram } from "@hardline/core/machine/checkProgram";
 import { MachineError } from "@hardline/core/machine/error";
-import { laidAt } from "@hardline/core/machine/eye";
+import { posedAt } from "@hardline/core/machine/camera";
 import { ProgramError } from "@hardline/core/machine/gcode";
 import { planRun } from "@hardline/core/machine/plan";
 import { ProgramLines } from "@hardline/core/machine/programLines";
 import { resumeAt } from "@hardline/core/machine/resume";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { RouteError } from "@hardline/core/settings/errors";
 import { nestPieces } from "@hardline/core/sheet/arrange";
 import { type Placing } from "@hardline/core/sheet/arrangement";
@@ -28,20 +28,20 @@ const DOING: Doing = {
   },
   checkProgram: async ({ file, mediaType, machine, passes }) => {
     const bytes = await readFile(file);
-    const { count } = finish(checkProgram(bytes, mediaType, machine, passes));
+    const { count } = runToEnd(checkProgram(bytes, mediaType, machine, passes));
     return { lines: count, sha256: createHash("sha256").update(bytes).digest("hex") };
   },
   resume: async ({ file, machine, at }) => {
-    const lines = finish(ProgramLines.of(await readFile(file)));
-    return { ...finish(resumeAt(lines, at, machine)), offset: lines.offset(at.line) };
+    const lines = runToEnd(ProgramLines.of(await readFile(file)));
+    return { ...runToEnd(resumeAt(lines, at, machine)), offset: lines.offset(at.line) };
   },
-  planAsItLies: async ({ file, job, machine, wish, lie }) => {
-    const { program } = finish(planRun(job, machine, wish, (x, y) => laidAt(lie, x, y)));
+  planAsItLies: async ({ file, job, machine, wish, pose }) => {
+    const { program } = runToEnd(planRun(job, machine, wish, (x, y) => posedAt(pose, x, y)));
     await writeFile(file, program.bytes);
     return { mediaType: program.mediaType, passes: program.passes };
   },
   wedgePicture: async ({ file, dotsPerInch }) => {
-    const png = finish(writeGrayPng(drawWedge(dotsPerInch), dotsPerInch));
+    const png = runToEnd(writeGrayPng(drawWedge(dotsPerInch), dotsPerInch));
     await writeFile(file, png);
     return { bytes: png.length };
   },

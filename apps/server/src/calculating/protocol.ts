@@ -1,5 +1,5 @@
 import { type Check } from "@hardline/core/inspect/check";
-import { type Lie } from "@hardline/core/machine/eye";
+import { type Pose } from "@hardline/core/machine/camera";
 import { type Job } from "@hardline/core/machine/job";
 import { type Machine } from "@hardline/core/machine/machine";
 import { type CheckedPass } from "@hardline/core/machine/program";
@@ -45,7 +45,7 @@ export interface Tasks {
       readonly job: Job;
       readonly machine: Machine;
       readonly wish: RunWish;
-      readonly lie: Lie;
+      readonly pose: Pose;
     },
     answer: { readonly mediaType: string; readonly passes: readonly CheckedPass[] },
   ];

@@ -252,6 +252,11 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
     },
   },
+  "008-camera": {
+    async up(db) {
+      await sql`alter table runs rename column eye to camera`.execute(db);
+    },
+  },
   "006-sheet-checks": {
     async up(db) {
       await sql`alter table sheets add column checks jsonb not null default '[]'`.execute(db);

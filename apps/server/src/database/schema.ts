@@ -185,9 +185,9 @@ export interface Schema {
     place: Generated<number>;
     plan: JSONColumnType<RunPlanView> | null;
     program_sha256: string | null;
-    /** The program as it was sent, where the eye had it made anew. */
+    /** The program as it was sent, where the camera had it made anew. */
     sent_sha256: string | null;
-    /** What the eye needs to make it anew: the lines, and the marks. */
+    /** What the camera needs to make it anew: the lines, and the marks. */
     job: JSONColumnType<object> | null;
     executed: Generated<number>;
     /** What people wish of it while it is at work, the number of that wish, and of the last that was seen to. */
@@ -196,7 +196,7 @@ export interface Schema {
     heeded: Generated<number>;
     seconds: number | null;
     made: JSONColumnType<{ equal: boolean; twice: number }> | null;
-    eye: JSONColumnType<NonNullable<RunView["eye"]>> | null;
+    camera: JSONColumnType<NonNullable<RunView["camera"]>> | null;
     burned_sha256: string | null;
     error: string | null;
     started_at: Date | null;

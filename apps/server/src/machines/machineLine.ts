@@ -4,7 +4,7 @@ import { connect, type Socket } from "node:net";
 export class LineError extends Error {}
 
 const OPEN_MS = 5000;
-/** A picture of the machine's eye is the longest that one says. */
+/** A picture of the machine's registration camera is the longest that one says. */
 const LONGEST_LINE = 1 << 20;
 /** Lines that wait to be looked at, at most: a machine that says more in a moment says nonsense. */
 const MOST_HEARD = 20000;

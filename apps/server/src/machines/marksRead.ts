@@ -1,4 +1,4 @@
-import { findMark, fitLie, laidAt, type Lie } from "@hardline/core/machine/eye";
+import { findMark, fitPose, posedAt, type Pose } from "@hardline/core/machine/camera";
 import { machineKindOf } from "@hardline/core/machine/machine";
 import { type BlobStore } from "../blobs/blob.store";
 import { type JobMarks } from "../renders/makers/program.maker";
@@ -24,45 +24,45 @@ export async function sendingOf(
   const isRead = run.job !== null && Boolean(machineKindOf(known.machine).marks);
   if (!isRead || (run.sent_sha256 !== null && run.executed > 0)) return sending.ofRun(run, known);
   const { marks } = run.job as unknown as { marks: JobMarks };
-  const { lie, used, offMm } = await readMarks(marks, asks);
-  const made = await sending.asItLies(run, known, lie);
+  const { pose, used, offMm } = await readMarks(marks, asks);
+  const made = await sending.asItLies(run, known, pose);
   const sent_sha256 = await blobs.put(made.bytes, run.plan!.mediaType);
-  const eye = {
-    ...howItLies(lie, marks),
+  const camera = {
+    ...howItLies(pose, marks),
     used: used.length,
     of: marks.places.length,
     offMm: rounded(offMm, 1000),
   };
-  await runs.set(String(run.id), { sent_sha256, eye: JSON.stringify(eye) });
+  await runs.set(String(run.id), { sent_sha256, camera: JSON.stringify(camera) });
   return made;
 }
 
-function howItLies(lie: Lie, { widthMm, heightMm }: JobMarks): { turnDegrees: number; shiftMm: number } {
-  const turn = (Math.atan2(lie[3], lie[0]) * 180) / Math.PI;
-  const [cx, cy] = laidAt(lie, widthMm / 2, heightMm / 2);
+function howItLies(pose: Pose, { widthMm, heightMm }: JobMarks): { turnDegrees: number; shiftMm: number } {
+  const turn = (Math.atan2(pose[3], pose[0]) * 180) / Math.PI;
+  const [cx, cy] = posedAt(pose, widthMm / 2, heightMm / 2);
   const shift = Math.hypot(cx - widthMm / 2, cy - heightMm / 2);
   return { turnDegrees: rounded(turn, 1000), shiftMm: rounded(shift, 100) };
 }
 
-/** The eye goes to where each mark should be. @throws LineError where too few of them go together */
+/** The camera goes to where each mark should be. @throws LineError where too few of them go together */
 async function readMarks(marks: JobMarks, asks: Asks) {
   const found = [];
   for (const place of marks.places) found.push(await lookFor(marks, place, asks));
-  const fitted = fitLie(marks.places, found);
+  const fitted = fitPose(marks.places, found);
   if (fitted) return fitted;
   const seen = found.filter(Boolean).length;
   throw new LineError(
-    `The eye found ${seen} of ${marks.places.length} marks that go together; 3 are needed. Is the printed sheet in, its top left at the bed's?`,
+    `The camera found ${seen} of ${marks.places.length} marks that go together; 3 are needed. Is the printed sheet in, its top left at the bed's?`,
   );
 }
 
 async function lookFor({ entry }: JobMarks, [x, y]: readonly [number, number], asks: Asks) {
-  const [width, height, mmPerPixel, data] = await asks(`EYE ${x} ${y}`, "eye");
-  if (width === "none") throw new LineError("The eye sees no sheet. Lay the printed sheet in.");
+  const [width, height, mmPerPixel, data] = await asks(`LOOK ${x} ${y}`, "seen");
+  if (width === "none") throw new LineError("The camera sees no sheet. Lay the printed sheet in.");
   const [w, h, mm] = [width, height, mmPerPixel].map(Number);
   const bytes = Buffer.from(data ?? "", "base64");
   if (!(w > 0 && h > 0 && mm > 0 && bytes.length === w * h))
-    throw new LineError("What the eye sees did not arrive whole.");
+    throw new LineError("What the camera sees did not arrive whole.");
   const picture = { width: w, height: h, data: new Uint8Array(bytes) };
   return findMark({ picture, xMm: x - (w * mm) / 2, yMm: y - (h * mm) / 2, mmPerPixel: mm }, entry);
 }

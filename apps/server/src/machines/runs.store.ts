@@ -135,7 +135,7 @@ export function runView(row: RunRow): RunView {
     ...{ id, machine: row.machine_key, name: row.name, state: row.state, progress: row.progress },
     ...{ ticketId: idText(row.ticket_id), routeId: idText(row.route_id), revision: row.revision },
     ...{ sheetId: idText(row.sheet_id), sheet: row.sheet, plan: row.plan, wish: row.wish },
-    ...{ executed: row.executed, seconds: row.seconds, error: row.error, made: row.made, eye: row.eye },
+    ...{ executed: row.executed, seconds: row.seconds, error: row.error, made: row.made, camera: row.camera },
     burnedUrl: row.burned_sha256 ? `/api/runs/${id}/burned` : null,
     programUrl: row.program_sha256 ? `/api/runs/${id}/program` : null,
     startedAt: row.started_at?.toISOString() ?? null,

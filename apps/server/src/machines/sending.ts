@@ -1,7 +1,7 @@
 import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type Lie } from "@hardline/core/machine/eye";
+import { type Pose } from "@hardline/core/machine/camera";
 import { type Job } from "@hardline/core/machine/job";
 import { type CheckedPass } from "@hardline/core/machine/program";
 import { type PathSet } from "@hardline/core/path/pathSet";
@@ -37,13 +37,13 @@ export class SendingService {
   }
 
   /** The program made anew for how the printed sheet lies on the bed. */
-  async asItLies(run: RunRow, { machine }: KnownMachine, lie: Lie): Promise<Sending> {
+  async asItLies(run: RunRow, { machine }: KnownMachine, pose: Pose): Promise<Sending> {
     const { marks, sets } = run.job as unknown as { marks: JobMarks; sets: readonly PathSet[] };
     const { widthMm, heightMm } = marks;
     const job: Job = { name: run.name, widthMm, heightMm, bitmaps: [], sets: sets.map(packed) };
     const { file, remove } = await fileFor(new Uint8Array());
     try {
-      const asked = { file, job, machine, wish: run.wish, lie };
+      const asked = { file, job, machine, wish: run.wish, pose };
       const { mediaType, passes } = await this.calculating.do("machines", "planAsItLies", asked);
       return await this.checked(await readFile(file), mediaType, machine, passes, null);
     } catch (error) {

@@ -2,7 +2,7 @@ import { type TicketView } from "@hardline/contract";
 import { writeRgbaPng } from "@hardline/core/format/png";
 import { figure, type Check } from "@hardline/core/inspect/check";
 import { inUnit, type Unit } from "@hardline/core/maths/lengthWords";
-import { finish as finishWork } from "@hardline/core/maths/work";
+import { runToEnd as finishWork } from "@hardline/core/maths/work";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type Finish } from "@hardline/core/result/finish";
 import { settingsOf, type Route } from "@hardline/core/route/route";

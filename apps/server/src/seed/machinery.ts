@@ -1,7 +1,7 @@
 import { type TicketView } from "@hardline/contract";
 import { writeRgbaPng } from "@hardline/core/format/png";
 import { runWish } from "@hardline/core/machine/wish";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { newRgba } from "@hardline/core/raster/types";
 import { type Plates } from "@hardline/core/result/result";
 import { readRoute } from "@hardline/core/route/route";
@@ -68,7 +68,7 @@ async function seedSheet(app: INestApplicationContext, name: string, given: obje
     made.push(await app.get(Pieces).at(runner, routeId, revisions[routeId], { bleedMm: body.bleedMm }));
   const { reach } = await sheets.machineOf(body);
   const counts = body.pieces.map((p) => p.count);
-  const { placings } = finish(arrange(made, counts, body, { reach }));
+  const { placings } = runToEnd(arrange(made, counts, body, { reach }));
   await sheets.save(id, { name, body, version, placings: [...placings], revisions });
   for (const { routeId } of body.pieces) await app.get(RendersService).piece(routeId, body.bleedMm);
 }
@@ -101,14 +101,14 @@ async function seedWedge(app: INestApplicationContext): Promise<void> {
   const route = readRoute({ ...wedgeRoute({ ...material, answer: "burns dark" }), material: undefined });
   const results = await new Runner({}).run(route, { facts, pixels: async () => colour });
   const { bits } = (results[results.length - 1].result as Plates).plates[0];
-  const marks = finish(answered(bits, material.dotsPerInch, ANSWERS_OF.slate));
+  const marks = runToEnd(answered(bits, material.dotsPerInch, ANSWERS_OF.slate));
   const hex = (text: string) => parseInt(text.slice(1), 16);
-  const photo = finish(
+  const photo = runToEnd(
     photographed(marks, { bare: hex(material.bareColour), marked: hex(material.markColour) }, 1600, 4),
   );
   const { id } = await app
     .get(ArtworksService)
-    .addBytes(finish(writeRgbaPng(photo, 72)), "slate-wedge-on-the-bench.png");
+    .addBytes(runToEnd(writeRgbaPng(photo, 72)), "slate-wedge-on-the-bench.png");
   await app.get(WedgesService).fromPhoto("slate", id);
 }
 

@@ -4,7 +4,7 @@ import { writeRgbaPng } from "@hardline/core/format/png";
 import { findingsOf } from "@hardline/core/inspect/check";
 import { routeFor } from "@hardline/core/material/material";
 import { USUAL_MATERIALS } from "@hardline/core/material/usual";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { Preview } from "@hardline/core/result/preview";
 import { readRoute, type Route } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
@@ -84,7 +84,7 @@ async function look(
   for (const { result } of await runner.run(route, source)) preview.add(result);
   const checks = (await runner.inspect(route, source)).flatMap((i) => i.checks);
   const { revision } = await app.get(RoutesService).get(routeId);
-  const png = preview.picture && finish(writeRgbaPng(preview.picture, 72));
+  const png = preview.picture && runToEnd(writeRgbaPng(preview.picture, 72));
   await app.get(RoutesService).find(routeId, {
     revision,
     ...findingsOf(checks),

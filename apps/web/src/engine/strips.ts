@@ -1,6 +1,6 @@
 import { writeBitsPng } from "@hardline/core/format/png";
 import { cropReadings, partOfBits } from "@hardline/core/inspect/cropReadings";
-import { drive, finish as finishWork } from "@hardline/core/maths/work";
+import { drive, runToEnd as finishWork } from "@hardline/core/maths/work";
 import { type Bits, type Rect } from "@hardline/core/raster/types";
 import { type Result } from "@hardline/core/result/result";
 import { planOf, type Plan } from "@hardline/core/route/plan";

@@ -1,5 +1,5 @@
 import { grayRamp, onMaterial, type Look } from "@hardline/core/look/onMaterial";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { useEffect, useRef } from "react";
 import css from "./Materials.module.css";
 
@@ -21,7 +21,7 @@ export function Swatch({ material }: { material: Look }) {
       base: 0,
     };
     const look = { bareColour, markColour, grain, grainStrength, spreadMm };
-    const { data } = finish(onMaterial(tone, view, look)); // four thousand pixels
+    const { data } = runToEnd(onMaterial(tone, view, look)); // four thousand pixels
     pen.putImageData(new ImageData(new Uint8ClampedArray(data), WIDTH, HEIGHT), 0, 0);
   }, [bareColour, markColour, grain, grainStrength, spreadMm]);
   return <canvas ref={canvas} className={css.swatch} width={WIDTH} height={HEIGHT} aria-hidden />;

@@ -227,15 +227,15 @@ function RunReadings({ run }: { run: RunView }) {
           ["Travel saved", mm(plan.savedMm)],
         ]}
       />
-      {run.eye && (
+      {run.camera && (
         <>
-          <h2>As the eye found it</h2>
+          <h2>As the camera found it</h2>
           <Figures
             of={[
-              ["Turned", `${figure(run.eye.turnDegrees, 2)}°`],
-              ["Shifted", mm(run.eye.shiftMm)],
-              ["Marks used", `${run.eye.used} of ${run.eye.of}`],
-              ["Marks off by", `${figure(run.eye.offMm, 3)} mm`],
+              ["Turned", `${figure(run.camera.turnDegrees, 2)}°`],
+              ["Shifted", mm(run.camera.shiftMm)],
+              ["Marks used", `${run.camera.used} of ${run.camera.of}`],
+              ["Marks off by", `${figure(run.camera.offMm, 3)} mm`],
             ]}
           />
         </>

@@ -36,7 +36,7 @@ export function RunTable({ run, machine, played, second, colours }: Props) {
     <div className={css.table} ref={ref}>
       {w > 50 && h > 50 && (
         <Bed
-          key={`${whole} ${w} ${h} ${run.eye ? 1 : 0}`}
+          key={`${whole} ${w} ${h} ${run.camera ? 1 : 0}`}
           {...{ run, machine, played, second, colours, view, w, h, piece }}
         />
       )}

@@ -1,6 +1,6 @@
 import { MoveList } from "@hardline/core/machine/moves";
 import { secondsIn, timelineOf } from "@hardline/core/machine/timeline";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { newBits } from "@hardline/core/raster/types";
 import { clockText, timeText } from "../shared/time";
 import { BurnedView } from "./burnedView";
@@ -18,7 +18,7 @@ function timeline() {
   moves.beginPass("cut");
   go(2, 10, 0);
   go(18, 16, 1);
-  return finish(timelineOf(moves.done(), motion));
+  return runToEnd(timelineOf(moves.done(), motion));
 }
 
 const viewOf = (of: ReturnType<typeof timeline>) =>
@@ -85,7 +85,7 @@ test("a film is played as its dots, at its own resolution, where the head has be
   };
   swath(12.5, 0, 10);
   swath(7.5, 10, 0);
-  const of = finish(timelineOf(moves.done(), motion));
+  const of = runToEnd(timelineOf(moves.done(), motion));
   const view = new BurnedView(of, { left: 5, top: 90, scale: 5 }, 120, 100, [5]);
   view.through({ bits, dotsPerInch: 127, swathDots: 25 }, 0, 15);
   const alpha = (mmX: number, mmY: number) =>

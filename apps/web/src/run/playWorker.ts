@@ -1,7 +1,7 @@
 import { type Film } from "@hardline/core/machine/kinds/kind";
 import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
 import { timelineOf, type Timeline } from "@hardline/core/machine/timeline";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { expose, transfer } from "comlink";
 
 /** A program as it is played: when the head is where, and the dots that it carries, where it does. */
@@ -17,8 +17,8 @@ const player = {
     if (!response.ok) throw new Error(`The program was not handed out: ${response.status}`);
     const bytes = new Uint8Array(await response.arrayBuffer());
     const kind = machineKindOf(machine);
-    const film = kind.film ? finish(kind.film(bytes, machine)) : null;
-    const timeline = finish(timelineOf(finish(kind.moves(bytes, machine)), machine));
+    const film = kind.film ? runToEnd(kind.film(bytes, machine)) : null;
+    const timeline = runToEnd(timelineOf(runToEnd(kind.moves(bytes, machine)), machine));
     const { length, entry, start, moves } = timeline;
     const arrays = [
       length,

@@ -15,7 +15,7 @@ const READING: Playing = { played: null, fault: null };
 export function usePlayed(run: RunView | undefined, machine: Machine | undefined): Playing {
   const [known, setKnown] = useState<{ url: string; playing: Playing } | null>(null);
   // Once the camera has read the marks the program is another: its address then says so.
-  const url = run?.programUrl ? `${run.programUrl}?${run.eye ? "sent" : "planned"}` : null;
+  const url = run?.programUrl ? `${run.programUrl}?${run.camera ? "sent" : "planned"}` : null;
   useEffect(() => {
     if (!url || !machine) return;
     const worker = new Worker(new URL("./playWorker.ts", import.meta.url), { type: "module" });

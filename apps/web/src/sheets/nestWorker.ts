@@ -44,7 +44,7 @@ const nester = {
     const signal = (stopped = { aborted: false });
     let best: Arrangement | null = null;
     let last = performance.now();
-    // The page is told a few times a second, not at every portion.
+    // The page is told a few times a second, not at every slice.
     const progress = (share: number): void => {
       if (performance.now() - last < TELL_MS) return;
       last = performance.now();

@@ -1,7 +1,7 @@
 import { writeRgbaPng } from "@hardline/core/format/png";
 import { readPng } from "@hardline/core/format/readPng";
 import { onMaterial } from "@hardline/core/look/onMaterial";
-import { Aborted, drive, finish as finishWork, type Work } from "@hardline/core/maths/work";
+import { Aborted, drive, runToEnd as finishWork, type Work } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
 import { type Rect } from "@hardline/core/raster/types";
 import { resultFingerprint } from "@hardline/core/result/fingerprint";
@@ -45,7 +45,7 @@ const REST_MS = 80;
 
 /**
  * The computation of one bench, or a part of it: results of a route's stages, pictures of them, checks. Every call
- * may be stopped between two portions; a newer one of the same kind stops the one before it.
+ * may be stopped between two slices; a newer one of the same kind stops the one before it.
  */
 class Engine {
   private runner!: Runner;

@@ -1,5 +1,5 @@
 import { copied } from "../maths/copy";
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { squaredDistanceTo } from "../region/distance";
 
@@ -16,10 +16,10 @@ export function* bledUnder({ width, height, data }: Rgba): Work<Rgba> {
   const look = inStretches(art.length, (from, to) => {
     for (let i = from; i < to; i++) art[i] = data[i * 4 + 3] === 0 ? 0 : 1;
   });
-  yield* portion(look, 0, 0.1);
+  yield* workSlice(look, 0, 0.1);
   const nearest = new Int32Array(width * height);
-  const square = yield* portion(squaredDistanceTo(art, width, height, nearest), 0.1, 0.7);
-  const out = yield* portion(copied(data), 0.7, 0.8);
+  const square = yield* workSlice(squaredDistanceTo(art, width, height, nearest), 0.1, 0.7);
+  const out = yield* workSlice(copied(data), 0.7, 0.8);
   const bleed = inStretches(art.length, (from, to) => {
     for (let i = from, o = 4 * from; i < to; i++, o += 4) {
       if (art[i]) continue;
@@ -27,6 +27,6 @@ export function* bledUnder({ width, height, data }: Rgba): Work<Rgba> {
       for (let k = 0; k < 3; k++) out[o + k] = near ? data[nearest[i] * 4 + k] : 0;
     }
   });
-  yield* portion(bleed, 0.8, 1);
+  yield* workSlice(bleed, 0.8, 1);
   return { width, height, data: out };
 }

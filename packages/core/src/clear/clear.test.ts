@@ -1,5 +1,5 @@
 import { USUAL_LIMITS } from "../inspect/limits";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { bitAt } from "../raster/types";
 import { alphaAt, artFrom, clearingFrom, clearSettings, pictureOf } from "../testing/clearings";
 import { stageById } from "../stage/stages";
@@ -45,7 +45,7 @@ describe("gaps", () => {
     const clearing = clearingFrom(logo);
     return {
       clearing,
-      ...finish(takeGaps(clearing, { like: [0.01, 0.01], tolerance: 6, smallestPixels, but })),
+      ...runToEnd(takeGaps(clearing, { like: [0.01, 0.01], tolerance: 6, smallestPixels, but })),
     };
   };
   test("each enclosed island is found once, largest first; the surround is none", () => {
@@ -112,9 +112,9 @@ describe("strokes", () => {
   const on = clearingFrom(pictureOf(100, 60, () => [0, 0, 0]));
   const area = (cover: Uint8Array) => cover.reduce((a, b) => a + b, 0) / 255;
   test("a dot has its size; a line its length; pressure thins it", () => {
-    const dot = finish(coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 3, softness: 0 }]));
+    const dot = runToEnd(coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 3, softness: 0 }]));
     expect(Math.abs(area(dot) - Math.PI * 15 ** 2)).toBeLessThan(8);
-    const line = finish(
+    const line = runToEnd(
       coverOfStrokes(on, [
         {
           points: [
@@ -127,7 +127,7 @@ describe("strokes", () => {
       ]),
     );
     expect(Math.abs(area(line) - (600 / 10) * 10 - Math.PI * 25)).toBeLessThan(8);
-    const light = finish(
+    const light = runToEnd(
       coverOfStrokes(on, [
         {
           points: [
@@ -142,7 +142,7 @@ describe("strokes", () => {
     expect(area(light)).toBeLessThan(0.65 * area(line));
   });
   test("a soft stroke fades in a straight line from the middle", () => {
-    const soft = finish(coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 4, softness: 1 }]));
+    const soft = runToEnd(coverOfStrokes(on, [{ points: [[0.5, 0.5]], sizeMm: 4, softness: 1 }]));
     const values = [0, 5, 10, 15].map((d) => soft[30 * 100 + 50 + d]);
     expect(values[0]).toBeGreaterThan(245);
     values.slice(1).forEach((v, k) => expect(v).toBeLessThan(values[k]));
@@ -154,7 +154,7 @@ describe("outlines", () => {
   test("cover is the exact area, for shapes in, across and outside the picture", () => {
     expect(
       area(
-        finish(
+        runToEnd(
           coverOfPolygon(
             [
               [2.5, 3.25],
@@ -170,7 +170,7 @@ describe("outlines", () => {
     ).toBeCloseTo(8.25 * 5.75, 1);
     expect(
       area(
-        finish(
+        runToEnd(
           coverOfPolygon(
             [
               [1, 1],
@@ -185,7 +185,7 @@ describe("outlines", () => {
     ).toBeCloseTo(153, 0);
     expect(
       area(
-        finish(
+        runToEnd(
           coverOfPolygon(
             [
               [-5, -5],
@@ -201,7 +201,7 @@ describe("outlines", () => {
     ).toBeCloseTo(200, 1);
     expect(
       area(
-        finish(
+        runToEnd(
           coverOfPolygon(
             [
               [30, 3],
@@ -216,7 +216,7 @@ describe("outlines", () => {
     ).toBe(0);
     expect(
       area(
-        finish(
+        runToEnd(
           coverOfPolygon(
             [
               [-30, 3],
@@ -237,15 +237,15 @@ describe("outlines", () => {
       [11, 16.9],
       [4, 12.3],
     ];
-    expect(finish(coverOfPolygon(points, 20, 20))).toEqual(
-      finish(coverOfPolygon([...points].reverse(), 20, 20)),
+    expect(runToEnd(coverOfPolygon(points, 20, 20))).toEqual(
+      runToEnd(coverOfPolygon([...points].reverse(), 20, 20)),
     );
   });
   test("a round and a rounded one have their areas", () => {
     expect(
-      area(finish(coverOfPolygon(polygonOf(roundKnots(5, 10, 60, 40)), 80, 60))) / (Math.PI * 30 * 20),
+      area(runToEnd(coverOfPolygon(polygonOf(roundKnots(5, 10, 60, 40)), 80, 60))) / (Math.PI * 30 * 20),
     ).toBeCloseTo(1, 3);
-    const rounded = area(finish(coverOfPolygon(polygonOf(rectangleKnots(5, 5, 50, 40, 8, 8)), 60, 50)));
+    const rounded = area(runToEnd(coverOfPolygon(polygonOf(rectangleKnots(5, 5, 50, 40, 8, 8)), 60, 50)));
     expect(rounded / (2000 - (4 - Math.PI) * 64)).toBeCloseTo(1, 3);
   });
 });
@@ -264,7 +264,7 @@ describe("the edge", () => {
     data.reduce((a, v, i) => a + ((i & 3) === 3 ? v : 0), 0) / 255;
   test.each([[-3], [-0.5], [2], [5.5]])("moved by %d pixels a disc is the disc of that radius", (by) => {
     const clearing = disc(20);
-    finish(moveEdge(clearing, by, 0, true));
+    runToEnd(moveEdge(clearing, by, 0, true));
     expect(Math.sqrt(area(clearing) / Math.PI)).toBeCloseTo(20 + by, 0);
     expect(Math.abs(Math.sqrt(area(clearing) / Math.PI) - 20 - by)).toBeLessThan(0.25);
   });
@@ -276,7 +276,7 @@ describe("the edge", () => {
     ] as const) {
       const clearing = clearingFrom(white);
       for (let i = 0; i < 270; i++) if (i % 30 >= 15) clearing.data[i * 4 + 3] = 0;
-      finish(moveEdge(clearing, 4, 0, bleed));
+      runToEnd(moveEdge(clearing, 4, 0, bleed));
       expect(Array.from(clearing.data.subarray((4 * 30 + 17) * 4, (4 * 30 + 17) * 4 + 4))).toEqual([
         ...wanted,
         255,
@@ -286,7 +286,7 @@ describe("the edge", () => {
   });
   test("feathered it fades inwards only", () => {
     const clearing = disc(25);
-    finish(moveEdge(clearing, 0, 10, true));
+    runToEnd(moveEdge(clearing, 0, 10, true));
     const across = Array.from({ length: 30 }, (_, d) => alphaAt(clearing, 40 + d, 40));
     expect(across[0]).toBe(255);
     expect(across[27]).toBe(0);
@@ -314,7 +314,7 @@ describe("the edge", () => {
     for (let k = 0; k < 9; k++) set(15 + k, 25, 0); // a hole of 9
     set(0, 0, 0); // a bare corner, open to the picture's edge
     set(20, 39, 0);
-    finish(tidy(clearing, 5, 5));
+    runToEnd(tidy(clearing, 5, 5));
     expect([alphaAt(clearing, 0, 0), alphaAt(clearing, 20, 39)]).toEqual([0, 0]);
     expect([alphaAt(clearing, 41, 10), alphaAt(clearing, 45, 20), alphaAt(clearing, 40, 29)]).toEqual([
       0, 255, 0,

@@ -1,4 +1,4 @@
-import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { squaredDistanceTo, NOWHERE } from "../region/distance";
 import { flood } from "../region/flood";
 import { TINT } from "../raster/types";
@@ -18,10 +18,10 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
   const look = inStretches(inside.length, (from, to) => {
     for (let i = from; i < to; i++) inside[i] = data[i * 4 + 3] >= 128 ? 1 : 0;
   });
-  yield* portion(look, 0, 0.02);
+  yield* workSlice(look, 0, 0.02);
   const nearest = new Int32Array(width * height);
   if (grow > 0) {
-    const out = yield* portion(squaredDistanceTo(inside, width, height, nearest), 0.02, 0.4);
+    const out = yield* workSlice(squaredDistanceTo(inside, width, height, nearest), 0.02, 0.4);
     const reach = (grow + 1.5) * (grow + 1.5);
     const growing = inStretches(out.length, (from, to) => {
       for (let i = from; i < to; i++) {
@@ -36,7 +36,7 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
         data[i * 4 + 3] = cover;
       }
     });
-    yield* portion(growing, 0.4, 0.45);
+    yield* workSlice(growing, 0.4, 0.45);
   }
   const choke = Math.max(0, -grow);
   if (choke === 0 && feather === 0) return;
@@ -47,8 +47,8 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
       inside[i] = before[i] >= 128 ? 0 : 1;
     }
   });
-  yield* portion(turn, 0.45, 0.5);
-  const deep = yield* portion(squaredDistanceTo(inside, width, height, nearest), 0.5, 0.9);
+  yield* workSlice(turn, 0.45, 0.5);
+  const deep = yield* workSlice(squaredDistanceTo(inside, width, height, nearest), 0.5, 0.9);
   const fading = inStretches(deep.length, (from, to) => {
     for (let i = from; i < to; i++) {
       const alpha = before[i];
@@ -62,7 +62,7 @@ export function* moveEdge(clearing: Clearing, grow: number, feather: number, ble
       if (cover < alpha) data[i * 4 + 3] = cover;
     }
   });
-  yield* portion(fading, 0.9, 1);
+  yield* workSlice(fading, 0.9, 1);
 }
 
 const clamp = (v: number): number => Math.min(1, Math.max(0, v));
@@ -85,17 +85,17 @@ export function* tidy(clearing: Clearing, specks: number, pinholes: number): Wor
       plane[i] = alpha === 0 ? BARE : alpha < TINT ? FAINT : SEEN;
     }
   });
-  yield* portion(look, 0, 0.05);
+  yield* workSlice(look, 0, 0.05);
   const goes = (j: number): void => {
     data[j * 4 + 3] = 0;
     taken[j] = 1;
     plane[j] = BARE;
   };
   if (specks > 0) {
-    yield* portion(eachPatch(plane, width, height, [SEEN, JOINED], specks, goes), 0.05, 0.3);
+    yield* workSlice(eachPatch(plane, width, height, [SEEN, JOINED], specks, goes), 0.05, 0.3);
     // What is faint stays only where it is joined to something stronger.
-    yield* portion(join(plane, width, height), 0.3, 0.5);
-    yield* portion(
+    yield* workSlice(join(plane, width, height), 0.3, 0.5);
+    yield* workSlice(
       inStretches(plane.length, (from, to) => {
         for (let i = from; i < to; i++) if (plane[i] === FAINT) goes(i);
       }),
@@ -104,7 +104,7 @@ export function* tidy(clearing: Clearing, specks: number, pinholes: number): Wor
     );
   }
   if (pinholes > 0)
-    yield* portion(
+    yield* workSlice(
       eachPatch(plane, width, height, [BARE, OPEN], pinholes, (j) => {
         data.set(source.data.subarray(j * 4, j * 4 + 4), j * 4);
         taken[j] = 0;

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { alphaAt, clearingFrom, pictureOf } from "../testing/clearings";
 import { type Clearing } from "./clearing";
 import { unmixFringe } from "./fringe";
@@ -6,13 +6,13 @@ import { pick } from "./pick";
 
 /** Everything alike the top left pixel is taken, and the fringe unmixed. */
 function picked(clearing: Clearing, tolerance: number): Clearing {
-  const { mask } = finish(pick(clearing.source, 0, 0, tolerance, true));
+  const { mask } = runToEnd(pick(clearing.source, 0, 0, tolerance, true));
   mask.forEach((taken, i) => {
     if (!taken) return;
     clearing.taken[i] = 1;
     clearing.data[i * 4 + 3] = 0;
   });
-  finish(unmixFringe(clearing));
+  runToEnd(unmixFringe(clearing));
   return clearing;
 }
 

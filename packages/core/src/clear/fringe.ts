@@ -1,4 +1,4 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { type Clearing } from "./clearing";
 import { EdgeCells } from "./edgeCells";
 import { freed, mixture } from "../colour/mixture";
@@ -20,7 +20,7 @@ const MORE_WHOLE = 1.25;
 /** So many pixels within this share of a colour's own height make it a colour of the art. */
 const LIKE_ENOUGH = 3;
 const LIKE = 0.12;
-/** Pixels of the rim between two portions. */
+/** Pixels of the rim between two slices. */
 const AT_ONCE = 2048;
 /** Squared distance in code values under which art and background are one colour. */
 const ONE_COLOUR = 64;
@@ -47,7 +47,7 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   const { source, data, taken, held } = clearing;
   const { width, height, data: from } = source;
   const isArt = (i: number): boolean => taken[i] === 0 && data[i * 4 + 3] !== 0;
-  const walk = new EdgeWalk(clearing, yield* portion(artWords(clearing), 0, 0.05));
+  const walk = new EdgeWalk(clearing, yield* workSlice(artWords(clearing), 0, 0.05));
   const nearest = new Int32Array(width * height); // index + 1 of the nearest taken pixel, for pixels of the rim
   const square = new Uint16Array(width * height); // squared distance from it
   const waiting: number[][] = []; // pixels of the rim by that distance

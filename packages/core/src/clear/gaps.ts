@@ -1,4 +1,4 @@
-import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf } from "./alike";
@@ -29,7 +29,7 @@ export interface GapWish {
 
 /** Islands of fewer pixels are noise, not gaps, and are not listed. */
 export const LEAST_GAP = 6;
-/** Islands between two portions: most are small. */
+/** Islands between two slices: most are small. */
 const AT_ONCE = 4096;
 
 /** What a pixel of the gap plane means. */
@@ -54,7 +54,7 @@ export function* takeGaps(
   const words = wordsOf(source.data);
   const alike = new Alike(words[at[1] * width + at[0]] & 0xffffff, tolerance);
   const [OPEN, SEEN, SMALL] = [3, 4, 0];
-  yield* portion(
+  yield* workSlice(
     inStretches(plane.length, (from, to) => {
       for (let i = from; i < to; i++)
         if (data[i * 4 + 3] !== 0 && alike.has(words[i] & 0xffffff) === 1) plane[i] = OPEN;
@@ -103,7 +103,7 @@ export function* takeGaps(
     yield* flood(plane, width, height, [index], SEEN, taken ? GAP_TAKEN : GAP_LEFT);
     gaps.push({ ...gap, taken, by });
   }
-  yield* portion(
+  yield* workSlice(
     inStretches(plane.length, (from, to) => {
       for (let i = from; i < to; i++) if (plane[i] === GAP_TAKEN) takeAway(clearing, i);
     }),

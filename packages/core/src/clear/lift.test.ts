@@ -1,5 +1,5 @@
 import { codesOf } from "../colour/oklab";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { alphaAt, clearingFrom, pictureOf } from "../testing/clearings";
 import { seeded } from "../testing/pictures";
 import { liftInk, liftLevels, paperAt } from "./lift";
@@ -23,7 +23,7 @@ test("a black drawing lifted off white and laid on a dark cloth is the drawing o
     return [v, v, v];
   });
   const clearing = clearingFrom(paper);
-  finish(liftInk(clearing, { kept: 0.2, gone: 0.95, ...WHITE }));
+  runToEnd(liftInk(clearing, { kept: 0.2, gone: 0.95, ...WHITE }));
   const cloth = [16, 18, 20];
   let [sum, worst] = [0, 0];
   for (let i = 0; i < 12000; i++) {
@@ -42,7 +42,7 @@ test("a black drawing lifted off white and laid on a dark cloth is the drawing o
 test("cover is whole up to kept, nothing from gone, a straight line between", () => {
   const steps = pictureOf(256, 1, (x) => [x, x, x]);
   const clearing = clearingFrom(steps);
-  finish(liftInk(clearing, { kept: 0.4, gone: 0.8, ...WHITE }));
+  runToEnd(liftInk(clearing, { kept: 0.4, gone: 0.8, ...WHITE }));
   for (let g = 0; g < 256; g++) {
     const wanted = Math.max(0, Math.min(1, (0.8 - g / 255) / 0.4));
     expect(Math.abs(alphaAt(clearing, g, 0) - 255 * wanted)).toBeLessThanOrEqual(0.51);
@@ -61,7 +61,7 @@ test("an even tone darker than kept keeps its colour to the bit; a soft edge los
     return [0, 1, 2].map((k) => [10, 10, 12][k] * (1 - share) + 255 * share) as [number, number, number];
   });
   const clearing = clearingFrom(picture);
-  finish(liftInk(clearing, { kept: 0.6, gone: 0.95, ...WHITE }));
+  runToEnd(liftInk(clearing, { kept: 0.6, gone: 0.95, ...WHITE }));
   const at = (x: number) => Array.from(clearing.data.subarray((10 * 60 + x) * 4, (10 * 60 + x) * 4 + 4));
   expect(at(10)).toEqual([...red, 255]);
   expect(at(30)).toEqual([...wash, 255]);
@@ -71,7 +71,7 @@ test("an even tone darker than kept keeps its colour to the bit; a soft edge los
 test("what is held stays, and what was clear stays clear", () => {
   const picture = pictureOf(4, 1, (x) => [250, 250, 250, x === 3 ? 0 : 255]);
   const clearing = clearingFrom(picture, { held: Uint8Array.of(0, 255, 0, 0) });
-  finish(liftInk(clearing, { kept: 0.5, gone: 0.9, ...WHITE }));
+  runToEnd(liftInk(clearing, { kept: 0.5, gone: 0.9, ...WHITE }));
   expect([0, 1, 2, 3].map((x) => alphaAt(clearing, x, 0))).toEqual([0, 255, 0, 0]);
 });
 
@@ -113,7 +113,7 @@ describe("unevenly lit paper", () => {
   });
 
   test("the light is found to within three percent, ink or not", () => {
-    const light = finish(lightOn(picture));
+    const light = runToEnd(lightOn(picture));
     const row = new Float64Array(400);
     let worst = 0;
     for (let y = 20; y < 280; y += 13) {
@@ -127,7 +127,7 @@ describe("unevenly lit paper", () => {
   test("divided out, paper goes and ink stays wherever the lamp stands", () => {
     const { kept, gone } = liftLevels(picture);
     const clearing = clearingFrom(picture);
-    finish(liftInk(clearing, { kept, gone, paper: "auto", light: "uneven" }));
+    runToEnd(liftInk(clearing, { kept, gone, paper: "auto", light: "uneven" }));
     for (const [x, y] of [
       [10, 10],
       [390, 290],
@@ -162,7 +162,7 @@ describe("paper found, light and all", () => {
 
   test("a large solid is whole, a thin line is, and nothing is left of the paper", () => {
     const clearing = clearingFrom(picture);
-    finish(liftInk(clearing, { ...liftLevels(picture), paper: "auto", light: "auto" }));
+    runToEnd(liftInk(clearing, { ...liftLevels(picture), paper: "auto", light: "auto" }));
     let [lost, haze, off] = [0, 0, 0];
     for (let y = 0; y < 300; y++)
       for (let x = 0; x < 400; x++) {
@@ -179,8 +179,8 @@ describe("paper found, light and all", () => {
   test("even paper is left even, to the bit", () => {
     const even = pictureOf(60, 40, (x) => (x < 20 ? [20, 20, 20] : [250, 250, 250]));
     const [auto, plain] = [clearingFrom(even), clearingFrom(even)];
-    finish(liftInk(auto, { kept: 0.2, gone: 0.95, paper: "auto", light: "auto" }));
-    finish(liftInk(plain, { kept: 0.2, gone: 0.95, paper: "auto", light: "even" }));
+    runToEnd(liftInk(auto, { kept: 0.2, gone: 0.95, paper: "auto", light: "auto" }));
+    runToEnd(liftInk(plain, { kept: 0.2, gone: 0.95, paper: "auto", light: "even" }));
     expect(auto.data).toEqual(plain.data);
   });
 });

@@ -1,5 +1,5 @@
 import { codesOf, hexOf } from "../colour/oklab";
-import { finish, portion, rowsAtOnce, type Work } from "../maths/work";
+import { runToEnd, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { type Clearing } from "./clearing";
 import { EVEN, lightOn, lightRow, lumaAt, paperColour, percentile, type Codes, type Light } from "./paper";
@@ -45,7 +45,7 @@ const GRAIN = 4.5;
 export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
   const { source, data, held } = clearing;
   const { width, height } = source;
-  const light = yield* portion(lightFor(source, wish), 0, 0.2);
+  const light = yield* workSlice(lightFor(source, wish), 0, 0.2);
   yield 0.2;
   const even = evened(source, light);
   yield 0.2;
@@ -163,7 +163,7 @@ export function paperAt(picture: Rgba, x: number, y: number, light: LiftWish["li
   const row = new Float64Array(width);
   const sums = [0, 0, 0];
   let count = 0;
-  const lamp = finish(lightFor(picture, { paper: "auto", light }));
+  const lamp = runToEnd(lightFor(picture, { paper: "auto", light }));
   for (let v = Math.max(0, y - ABOUT); v <= Math.min(height - 1, y + ABOUT); v++) {
     lightRow(lamp, width, height, v, row);
     for (let u = Math.max(0, x - ABOUT); u <= Math.min(width - 1, x + ABOUT); u++, count++)
@@ -235,7 +235,7 @@ function inkColour({ width, height, data }: Rgba): Codes {
 
 /** Where to set the two ends for a picture: kept at the ink's own lightness, gone at the paper's. */
 export function liftLevels(picture: Rgba): { kept: number; gone: number } {
-  const light = finish(lightFor(picture, { paper: "auto", light: "auto" }));
+  const light = runToEnd(lightFor(picture, { paper: "auto", light: "auto" }));
   const even = evened(picture, light);
   const white = lumaOf(times(paperColour(even), 1 / even.dimmed));
   const { width, height, data } = even;

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { labDistance, oklabOf } from "../colour/oklab";
 import { NOWHERE, squaredDistanceTo } from "../region/distance";
 import { seeded } from "../testing/pictures";
@@ -56,7 +56,7 @@ test.each([1, 2, 3, 4, 5, 6, 7, 8])("equals a straightforward fill on a random p
     const [x, y] = [next() % width, next() % height];
     const tolerance = [0, 5, 11, 20, 35, 60][k];
     for (const joined of [true, false]) {
-      const { mask, pixels } = finish(pick(picture, x, y, tolerance, joined));
+      const { mask, pixels } = runToEnd(pick(picture, x, y, tolerance, joined));
       expect(mask).toEqual(reference(picture, x, y, tolerance, joined));
       expect(pixels).toBe(mask.reduce((a, b) => a + b, 0));
     }
@@ -67,15 +67,17 @@ test("corners do not join", () => {
   const data = new Uint8Array(16).fill(255);
   data.fill(0, 4, 7); // black at top right
   data.fill(0, 8, 11); // and at bottom left
-  expect(Array.from(finish(pick({ width: 2, height: 2, data }, 0, 0, 5, true)).mask)).toEqual([1, 0, 0, 0]);
-  expect(Array.from(finish(pick({ width: 2, height: 2, data }, 0, 0, 5, false)).mask)).toEqual([1, 0, 0, 1]);
+  expect(Array.from(runToEnd(pick({ width: 2, height: 2, data }, 0, 0, 5, true)).mask)).toEqual([1, 0, 0, 0]);
+  expect(Array.from(runToEnd(pick({ width: 2, height: 2, data }, 0, 0, 5, false)).mask)).toEqual([
+    1, 0, 0, 1,
+  ]);
 });
 
 test("tolerance 100 from mid grey takes everything; 0 takes the very colour", () => {
   const picture = blotches(20, 20, 5, 6);
-  expect(finish(pick(picture, 3, 3, 100, false)).pixels).toBe(400);
+  expect(runToEnd(pick(picture, 3, 3, 100, false)).pixels).toBe(400);
   const own = picture.data.subarray(0, 3);
-  const same = finish(pick(picture, 0, 0, 0, false)).mask;
+  const same = runToEnd(pick(picture, 0, 0, 0, false)).mask;
   for (let i = 0; i < 400; i++)
     expect(same[i]).toBe(Number(own.every((v, k) => v === picture.data[i * 4 + k])));
 });
@@ -88,7 +90,7 @@ describe("distance", () => {
       next() % (3 * seed * seed) === 0 ? 1 : 0,
     );
     const nearest = new Int32Array(mask.length);
-    const found = finish(squaredDistanceTo(mask, width, height, nearest));
+    const found = runToEnd(squaredDistanceTo(mask, width, height, nearest));
     for (let y = 0, i = 0; y < height; y++)
       for (let x = 0; x < width; x++, i++) {
         let best = NOWHERE;
@@ -108,16 +110,16 @@ describe("distance", () => {
   });
 
   test("nothing set is nowhere", () => {
-    expect(finish(squaredDistanceTo(new Uint8Array(12), 4, 3)).every((d) => d === NOWHERE)).toBe(true);
+    expect(runToEnd(squaredDistanceTo(new Uint8Array(12), 4, 3)).every((d) => d === NOWHERE)).toBe(true);
   });
 });
 
 test("black on clear black: the click takes what is clear, or what is black, not both", () => {
   const picture = pictureOf(30, 20, (x, y) => [0, 0, 0, x > 8 && x < 20 && y > 5 && y < 14 ? 255 : 0]);
-  const outside = finish(pick(picture, 2, 2, 10, true));
-  const inside = finish(pick(picture, 12, 9, 10, true));
+  const outside = runToEnd(pick(picture, 2, 2, 10, true));
+  const inside = runToEnd(pick(picture, 12, 9, 10, true));
   expect(inside.pixels).toBe(11 * 8);
   expect(outside.pixels).toBe(600 - 11 * 8);
   expect([outside.mask[9 * 30 + 12], inside.mask[2 * 30 + 2]]).toEqual([0, 0]);
-  expect(finish(pick(picture, 12, 9, 10, false)).pixels).toBe(11 * 8);
+  expect(runToEnd(pick(picture, 12, 9, 10, false)).pixels).toBe(11 * 8);
 });

@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { TINT, type Rgba } from "../raster/types";
 import { flood } from "../region/flood";
 import { Alike, wordsOf, type ColourTable } from "./alike";
@@ -28,10 +28,10 @@ export function* pick(
   const words = wordsOf(picture.data);
   const at = y * width + x;
   const wanted = new Alike(words[at] & 0xffffff, tolerance, table);
-  const alike = yield* portion(everywhere(words, wanted, words[at] >>> 24 < TINT), 0, 0.6);
+  const alike = yield* workSlice(everywhere(words, wanted, words[at] >>> 24 < TINT), 0, 0.6);
   if (!joined) return alike;
   const { mask } = alike;
-  const { pixels } = yield* portion(flood(mask, width, height, [at]), 0.6, 0.95);
+  const { pixels } = yield* workSlice(flood(mask, width, height, [at]), 0.6, 0.95);
   for (let i = 0; i < mask.length; i++) mask[i] >>= 1;
   return { mask, pixels };
 }

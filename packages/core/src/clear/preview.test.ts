@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { pictureOf } from "../testing/clearings";
 import { seeded } from "../testing/pictures";
 import { ColourTable } from "./alike";
@@ -24,7 +24,7 @@ function difference(
 ) {
   const [width, height] = [600, 400];
   const { mask, share } = previewPick(picture, at[0], at[1], 9, joined, part, width, height, table);
-  const truth = finish(pick(picture, at[0], at[1], 9, joined));
+  const truth = runToEnd(pick(picture, at[0], at[1], 9, joined));
   let off = 0;
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { cropped } from "../raster/crop";
 import { halveRgba } from "../raster/halve";
 import { TINT, type Rect, type Rgba } from "../raster/types";
@@ -48,7 +48,7 @@ export function previewPick(
     small = halveRgba(small);
     halvings++;
   }
-  const whole = finish(everywhere(wordsOf(small.data), alike, clear)).mask;
+  const whole = runToEnd(everywhere(wordsOf(small.data), alike, clear)).mask;
   let pixels = 0;
   const at = (v: number, size: number) => Math.min(size - 1, v >> halvings);
   const seed = at(y, small.height) * small.width + at(x, small.width);
@@ -56,7 +56,7 @@ export function previewPick(
     // The pixel under the pointer may be a hair's breadth from its like in the smaller picture.
     const around = [0, -1, 1, -small.width, small.width].map((d) => seed + d);
     const seeds = around.filter((i) => i >= 0 && i < whole.length);
-    pixels = finish(flood(whole, small.width, small.height, seeds)).pixels;
+    pixels = runToEnd(flood(whole, small.width, small.height, seeds)).pixels;
     for (let i = 0; i < whole.length; i++) whole[i] = whole[i] === 2 ? 1 : 0;
   } else for (let i = 0; i < whole.length; i++) pixels += whole[i];
   const share = pixels / whole.length;
@@ -74,10 +74,10 @@ export function previewPick(
     height: Math.max(1, Math.min(seen.height, Math.ceil((part.y + part.height) / scale)) - top),
   };
   const view = cropped(seen, box);
-  const mask = finish(everywhere(wordsOf(view.data), alike, clear)).mask;
+  const mask = runToEnd(everywhere(wordsOf(view.data), alike, clear)).mask;
   if (joined) {
     const seeds = entries(mask, box, whole, small, halvings - fine, [x >> fine, y >> fine]);
-    finish(flood(mask, box.width, box.height, seeds));
+    runToEnd(flood(mask, box.width, box.height, seeds));
     for (let i = 0; i < mask.length; i++) mask[i] = mask[i] === 2 ? 1 : 0;
   }
   const within = { ...part, x: part.x - left * scale, y: part.y - top * scale };

@@ -1,4 +1,4 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { toPixels, type InFrame } from "../path/frame";
 
 /** What a hand drew: points as fractions of the artwork, each with the pen's pressure 0..1 when it told one. */
@@ -29,7 +29,7 @@ export function* coverOfStrokes(
     for (const [k, to] of placed.entries()) {
       if (k === 0 && placed.length > 1) continue;
       const from = placed[Math.max(0, k - 1)];
-      yield* portion(
+      yield* workSlice(
         coverSegment(cover, width, height, from, to, softness),
         n / strokes.length,
         n / strokes.length,

@@ -3,7 +3,7 @@ import { newGray, type Gray, type Rgba } from "../raster/types";
 import { PAGE, VectorModule, type Instance } from "../simd/engine";
 import { GREY_AT_ONCE, greyKernel } from "../simd/kernels";
 
-/** Pixels between two portions. */
+/** Pixels between two slices. */
 const AT_ONCE = 1 << 21;
 
 /** Whole weights in units of 2^-SHIFT. */

@@ -1,5 +1,5 @@
 import { dotsPerMm } from "../maths/units";
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { ringsOf } from "../path/flatten";
 import { scaledKnot } from "../path/scaled";
 import { knotPathsOf, pathSetOf, reversedPath, type KnotPath } from "../path/pathSet";
@@ -37,13 +37,13 @@ export function* artBase(colour: Rgba, alpha: number, { finish }: Placement): Wo
     for (let i = from; i < to; i++) clear.data[i] = 255 - colour.data[4 * i + 3];
   });
   // Art has an alpha of the threshold or more; outlines are of what is below a grey.
-  const outlines = yield* portion(outlinesOf(clear, 256 - alpha), 0.1, 0.4);
+  const outlines = yield* workSlice(outlinesOf(clear, 256 - alpha), 0.1, 0.4);
   const { kept } = largeEnough(outlines, DUST, DUST);
   const paths: KnotPath[] = [];
   for (const [done, k] of kept.entries()) {
     yield 0.4 + (0.5 * done) / kept.length;
     const points = outlineAt(outlines, k);
-    const knots = yield* portion(fitClosed(points, { tolerance: STEPS, corners: 0.5 }), 0.4, 0.9);
+    const knots = yield* workSlice(fitClosed(points, { tolerance: STEPS, corners: 0.5 }), 0.4, 0.9);
     paths.push({ closed: true, knots: knots.map((knot) => scaledKnot(knot, 1 / perMm)) });
   }
   return baseOf(paths);

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { boxOf, pathSetOf, type KnotPath } from "../path/pathSet";
 import { type Check, type Readings } from "../inspect/check";
@@ -29,7 +29,7 @@ const PLAIN: CutWish = {
   parts: { keep: "all", smallestMm2: 0, bridgeMm: 0 },
   ...{ smoothMm: 0, offsetMm: 0, join: "round", tab: null, way: "clockwise" },
 };
-const cut = (base: Base, wish: Partial<CutWish>) => finish(cutAround(base, { ...PLAIN, ...wish }));
+const cut = (base: Base, wish: Partial<CutWish>) => runToEnd(cutAround(base, { ...PLAIN, ...wish }));
 
 describe("gaps", () => {
   const plate = shape(
@@ -151,7 +151,7 @@ test.each([
   [2.5, 0.8],
   [-1, 0],
 ])("round art, moved by %d mm, has the area of the exact buffer within 0.2 %%", (offsetMm, smoothMm) => {
-  const base = finish(artBase(discArt(300, 120), 128, artFrom(discArt(300, 120))));
+  const base = runToEnd(artBase(discArt(300, 120), 128, artFrom(discArt(300, 120))));
   const { rings } = cut(base, { offsetMm, smoothMm });
   expect(Math.abs(areaOf(rings) / (Math.PI * (12 + offsetMm) ** 2) - 1)).toBeLessThan(0.002);
 });
@@ -199,10 +199,10 @@ test("a drawing taken as the piece's shape comes back as the cut line, within a 
 describe("what is printed to the line", () => {
   const art = discArt(100, 30);
   const { finish: size } = artFrom(art);
-  const edge = cut(finish(artBase(art, 128, artFrom(art))), { offsetMm: 3 }).rings;
+  const edge = cut(runToEnd(artBase(art, 128, artFrom(art))), { offsetMm: 3 }).rings;
   test("is cut to it on a canvas that holds all of it", () => {
     const far = edge.map((r) => r.map((v, k) => (k % 2 ? v : v - 8)));
-    const { picture, xMm } = finish(printOf(art, far, { kind: "colour", colour: 0xfffffe }, size));
+    const { picture, xMm } = runToEnd(printOf(art, far, { kind: "colour", colour: 0xfffffe }, size));
     expect(xMm).toBeCloseTo(-9, 0);
     expect(picture.width).toBe(120);
     const at = (x: number, y: number) =>
@@ -212,13 +212,13 @@ describe("what is printed to the line", () => {
     expect(at(115, 60).slice(0, 3)).toEqual([60, 60, 60]); // the art
   });
   test("its edge's colour goes on under the border", () => {
-    const { picture } = finish(printOf(art, edge, { kind: "edge" }, size));
+    const { picture } = runToEnd(printOf(art, edge, { kind: "edge" }, size));
     const opaque = Array.from({ length: picture.width * picture.height }, (_, i) => i).filter(
       (i) => picture.data[4 * i + 3] === 255,
     );
     expect(opaque.length / (Math.PI * 60 ** 2)).toBeCloseTo(1, 1);
     expect(opaque.every((i) => picture.data[4 * i] === 60)).toBe(true);
-    const bare = finish(printOf(art, edge, { kind: "nothing" }, size)).picture;
+    const bare = runToEnd(printOf(art, edge, { kind: "nothing" }, size)).picture;
     expect(bare.data[4 * (5 * bare.width + 60) + 3]).toBe(0);
   });
 });

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
 import { simplified } from "../polygon/clip";
 import { fitRings } from "../fit/fitRings";
@@ -62,7 +62,7 @@ export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<
   rings = keptParts(rings, keep, smallestMm2);
   yield 0.1;
   const { smoothMm, offsetMm } = wish;
-  if (smoothMm > 0) rings = yield* portion(smoothed(rings, smoothMm), 0.1, 0.3);
+  if (smoothMm > 0) rings = yield* workSlice(smoothed(rings, smoothMm), 0.1, 0.3);
   yield 0.3;
   rings = offset(rings, offsetMm, wish.join);
   yield 0.5;
@@ -82,7 +82,7 @@ export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<
     const at = (k: number) => 0.7 + (0.3 * k) / ordered.length;
     const known = curves.get(ring);
     if (known) paths.push(known);
-    else paths.push(...(yield* portion(fitRings([ring]), at(done), at(done + 1))));
+    else paths.push(...(yield* workSlice(fitRings([ring]), at(done), at(done + 1))));
   }
   return { rings: ordered, paths: runWay(paths, wish.way), gaps, tabAt: tab?.middle ?? null };
 }

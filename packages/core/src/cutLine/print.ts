@@ -1,5 +1,5 @@
 import { dotsPerMm } from "../maths/units";
-import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { coverOfRings } from "../path/cover";
 import { ringBox, type Rings } from "../polygon/rings";
 import { newRgba, type Rgba } from "../raster/types";
@@ -39,10 +39,10 @@ export function* printOf(colour: Rgba, rings: Rings, under: Under, finish: Finis
   const width = Math.max(1, Math.ceil(Math.max(...boxes.map((b) => b.x + b.width)) * perMm) - left);
   const height = Math.max(1, Math.ceil(Math.max(...boxes.map((b) => b.y + b.height)) * perMm) - top);
   const inDots = rings.map((ring) => ring.map((v, k) => v * perMm - (k % 2 === 0 ? left : top)));
-  const cover = yield* portion(coverOfRings(inDots, width, height), 0, 0.3);
-  const art = yield* portion(moved(colour, left, top, width, height), 0.3, 0.4);
-  const below = yield* portion(layer(art, under), 0.4, 0.8);
-  yield* portion(
+  const cover = yield* workSlice(coverOfRings(inDots, width, height), 0, 0.3);
+  const art = yield* workSlice(moved(colour, left, top, width, height), 0.3, 0.4);
+  const below = yield* workSlice(layer(art, under), 0.4, 0.8);
+  yield* workSlice(
     inStretches(width * height, (from, to) => {
       for (let i = from, o = 4 * from; i < to; i++, o += 4) over(art.data, below, o, cover[i]);
     }),
@@ -106,7 +106,7 @@ function* layer({ width, height, data }: Rgba, under: Under): Work<Uint8Array | 
       for (let i = from; i < to; i++) solid[i] = +(data[4 * i + 3] > HALF);
     });
   const nearest = new Int32Array(solid.length);
-  const distance = yield* portion(squaredDistanceTo(solid, width, height, nearest), 0.1, 0.8);
+  const distance = yield* workSlice(squaredDistanceTo(solid, width, height, nearest), 0.1, 0.8);
   const edge = new Map<number, readonly number[]>();
   yield* inStretches(solid.length, (from, to) => {
     for (let i = from; i < to; i++) {

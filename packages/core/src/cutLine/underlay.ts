@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { ringsOf } from "../path/flatten";
 import { halveRgba } from "../raster/halve";
 import { type Paths } from "../result/result";
@@ -18,5 +18,5 @@ export function* underlayOf({ sets, finish, cut }: Paths, mostPixels: number): W
   const dotsPerInch = finish.dotsPerInch * (art.width / finish.widthPx);
   const less = { ...finish, widthPx: art.width, heightPx: art.height, dotsPerInch };
   const own = { ...art, data: art.data.slice() };
-  return yield* portion(printOf(own, rings, { kind: "edge" }, less), 0.1, 1);
+  return yield* workSlice(printOf(own, rings, { kind: "edge" }, less), 0.1, 1);
 }

@@ -7,7 +7,7 @@ import { PLOTTER_MM, writeHpgl } from "../format/hpgl";
 import { packedPlanes } from "../format/pack";
 import { writePathsPdf } from "../format/pathsPdf";
 import { writePathsSvg } from "../format/svg";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { flattened, ringsOf } from "../path/flatten";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { boxWith, knotPathsOf, pathSetOf, type KnotPath, type PathSet } from "../path/pathSet";
@@ -112,7 +112,7 @@ test("HP-GL is in whole plotter units, y upwards, and goes on past the beginning
 
 test("a PDF has every set as a spot colour on a layer that says its processing step", async () => {
   const picture = { width: 2, height: 1, data: Uint8Array.from([255, 0, 0, 255, 0, 0, 255, 128]) };
-  const packed = finish(packedPlanes(picture));
+  const packed = runToEnd(packedPlanes(picture));
   expect(Array.from(unzlibSync(packed.colour))).toEqual([255, 0, 0, 0, 0, 255]);
   expect(Array.from(unzlibSync(packed.alpha))).toEqual([255, 128]);
   const under = { picture, ...packed, x: 0, y: 0, width: 20, height: 10 };

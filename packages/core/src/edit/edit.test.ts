@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { flattened, ringsOf } from "../path/flatten";
 import { rectangleKnots, roundKnots, type Knot } from "../path/outline";
 import { boxOf, knotPathsOf, pathSetOf, type PathSet } from "../path/pathSet";
@@ -24,7 +24,7 @@ const SET = pathSetOf(look, [
   { knots: roundKnots(60, 10, 20, 20), closed: true },
 ]);
 const edited = (edits: readonly object[], sets: readonly PathSet[] = [SET]) =>
-  finish(
+  runToEnd(
     withEdits(
       sets,
       edits.map((e) => pathEdit.parse(e)),

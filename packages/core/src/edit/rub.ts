@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type Knot } from "../path/outline";
 import { type KnotPath } from "../path/pathSet";
 import { scaledKnot } from "../path/scaled";
@@ -47,7 +47,7 @@ export function* rubbed(path: KnotPath, along: readonly Point[], reachMm: number
     const stretch: Point[] = [];
     for (let j = i; j <= end; j++)
       stretch.push(...sampled(knots[order[j]], knots[after(path, order[j])]).slice(j > i ? 1 : 0));
-    const fitted = yield* portion(
+    const fitted = yield* workSlice(
       fittedStretch(stretch, reachMm),
       i / order.length,
       (end + 1) / order.length,

@@ -1,5 +1,5 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Light } from "./model";
 
 /** Works out what a colour is turned into: `out` holds what a colour near it was turned into, and gets numbers 0..1. */
@@ -54,7 +54,7 @@ export class AmountTable {
    * @param colours  0xbbggrr or more, one a pixel, as RGBA bytes are read
    */
   *planesOf(colours: Uint32Array): Work<Uint8Array[]> {
-    yield* portion(this.prepare(colours), 0, 0.4);
+    yield* workSlice(this.prepare(colours), 0, 0.4);
     const { outputs } = this;
     const planes = Array.from({ length: outputs }, () => new Uint8Array(colours.length));
     const keys = new Int32Array(REMEMBERED).fill(-1);
@@ -90,7 +90,7 @@ export class AmountTable {
   /** Works out every corner about the colours that are there. */
   private *prepare(colours: Uint32Array): Work<void> {
     const seen = new Uint8Array(1 << 18); // by the top six bits of each channel
-    yield* portion(
+    yield* workSlice(
       inStretches(colours.length, (from, to) => {
         for (let i = from; i < to; i++) {
           const c = colours[i];

@@ -1,10 +1,10 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { bitAt } from "../raster/types";
 import { markByMask } from "../screen/mask";
 import { grayOf, randomGray, seeded } from "../testing/pictures";
-import { beatsOf, overtones, ruledScreen } from "./beats";
+import { beatsOf, overtones, ruledScreen } from "./moire";
 import { plateDots, scattered, SOLID } from "./dots";
 import { lightOf, printedLight } from "./model";
 import { choke, moveEdge, shapeOf, squaredInside, trapped } from "./moveEdge";
@@ -36,7 +36,7 @@ test("edges move by the exact distance, to either side, against a search through
       fc.double({ min: 0.3, max: 6, noNaN: true }),
       (seed, by) => {
         const plane = shapes(seed);
-        const [out, inn] = [finish(moveEdge(plane, W, H, by)), finish(moveEdge(plane, W, H, -by))];
+        const [out, inn] = [runToEnd(moveEdge(plane, W, H, by)), runToEnd(moveEdge(plane, W, H, -by))];
         for (let i = 0; i < plane.length; i += 7) {
           const [to, from] = [farFrom(plane, i, true) - by, farFrom(plane, i, false) - by];
           if (Math.abs(to - 0.5) > 0.01) expect(out[i] < 128).toBe(to < 0.5);
@@ -50,7 +50,7 @@ test("edges move by the exact distance, to either side, against a search through
 
 test("a spread plate carries on the tone beside it, and nothing moves by nothing", () => {
   const plane = grayOf(12, 1, (x) => (x < 4 ? 100 : 255)).data;
-  expect(Array.from(finish(moveEdge(plane, 12, 1, 2)))).toEqual([
+  expect(Array.from(runToEnd(moveEdge(plane, 12, 1, 2)))).toEqual([
     100,
     100,
     100,
@@ -59,16 +59,16 @@ test("a spread plate carries on the tone beside it, and nothing moves by nothing
     100,
     ...Array(6).fill(255),
   ]);
-  expect(finish(moveEdge(plane, 12, 1, 0))).toBe(plane);
+  expect(runToEnd(moveEdge(plane, 12, 1, 0))).toBe(plane);
 });
 
 test("the lighter plate reaches under the darker where they meet, and not onto the cloth", () => {
   const light = grayOf(20, 1, (x) => (x >= 4 && x < 10 ? 0 : 255)).data;
   const dark = grayOf(20, 1, (x) => (x >= 10 && x < 16 ? 0 : 255)).data;
-  const [wider, same] = finish(trapped([light, dark], [80, 30], 20, 1, 3));
+  const [wider, same] = runToEnd(trapped([light, dark], [80, 30], 20, 1, 3));
   expect(Array.from(wider, (v) => (v < 128 ? 1 : 0)).join("")).toBe("00001111111110000000");
   expect(same).toBe(dark);
-  expect(finish(trapped([light, dark], [80, 80], 20, 1, 3))).toEqual([light, dark]);
+  expect(runToEnd(trapped([light, dark], [80, 80], 20, 1, 3))).toEqual([light, dark]);
 });
 
 test("white lies under every ink as strong as that ink wants it, pulled in, and not where it is seen itself", () => {
@@ -79,7 +79,7 @@ test("white lies under every ink as strong as that ink wants it, pulled in, and 
     { plane: red, under: 1 },
     { plane: black, under: 0.25 },
   ];
-  const white = finish(
+  const white = runToEnd(
     underbaseOf(over, own, 0.8, 24, 2, function* (shape) {
       return yield* squaredInside(yield* shape(), 24, 1);
     }),
@@ -93,8 +93,8 @@ test("white lies under every ink as strong as that ink wants it, pulled in, and 
 
 test("choke leaves what is far inside as it is", () => {
   const plane = shapes(3).map((v) => (v === 0 ? 60 : 255));
-  const shape = finish(shapeOf(plane));
-  const pulled = finish(choke(plane, shape, W, H, 1));
+  const shape = runToEnd(shapeOf(plane));
+  const pulled = runToEnd(choke(plane, shape, W, H, 1));
   for (let i = 0; i < plane.length; i++) expect(pulled[i]).toBeGreaterThanOrEqual(plane[i]);
   expect(pulled.some((v) => v === 60)).toBe(true);
 });
@@ -102,10 +102,10 @@ test("choke leaves what is far inside as it is", () => {
 test("dots at the finish's own resolution are those of the mask; at a finer one shares stay and edges are smooth", () => {
   const tone = randomGray(50, 40, 8);
   const { mask } = scattered(0.1, 2, 254);
-  expect(finish(plateDots(tone, 1, { mask, side: 1 })).data).toEqual(finish(markByMask(tone, mask)).data);
+  expect(runToEnd(plateDots(tone, 1, { mask, side: 1 })).data).toEqual(runToEnd(markByMask(tone, mask)).data);
   const even = grayOf(80, 80, () => 255 - 77);
   for (const side of [1, 2, 3]) {
-    const dots = finish(plateDots(even, 4, scattered((side * 25.4) / 1016, 1, 1016)));
+    const dots = runToEnd(plateDots(even, 4, scattered((side * 25.4) / 1016, 1, 1016)));
     expect([dots.width, dots.height]).toEqual([320, 320]);
     expect(countMarks(dots) / 320 / 320).toBeCloseTo(77 / 255, 1);
   }
@@ -113,7 +113,7 @@ test("dots at the finish's own resolution are those of the mask; at a finer one 
   const slanted = grayOf(40, 40, (x, y) =>
     Math.round(255 * Math.min(1, Math.max(0, x + 0.5 - (10 + 0.4 * (y + 0.5)) + 0.5))),
   );
-  const fine = finish(plateDots(slanted, 4, SOLID));
+  const fine = runToEnd(plateDots(slanted, 4, SOLID));
   for (let y = 8; y < 152; y++) {
     let x = 0;
     while (bitAt(fine, x, y)) x++;
@@ -123,7 +123,7 @@ test("dots at the finish's own resolution are those of the mask; at a finer one 
 
 test("each plate scatters by itself: two tints meet as often as chance has it", () => {
   const even = grayOf(256, 256, () => 128);
-  const [a, b] = [0, 1].map((k) => finish(plateDots(even, 1, scattered(0.1, k, 254))));
+  const [a, b] = [0, 1].map((k) => runToEnd(plateDots(even, 1, scattered(0.1, k, 254))));
   let both = 0;
   for (let y = 0; y < 256; y++) for (let x = 0; x < 256; x++) both += bitAt(a, x, y) & bitAt(b, x, y);
   expect(both / 65536).toBeGreaterThan(0.2);
@@ -134,7 +134,7 @@ test("a print laid over by shares is what the model says, colour by colour", () 
   const inks = [0xffffff, 0xc8102e, 0x009ee0].map((c, k) => ({ light: lightOf(c), opacity: [1, 0.6, 0][k] }));
   const next = seeded(2);
   const shares = inks.map(() => ({ data: Uint8Array.from({ length: 60 }, () => next() & 255) }));
-  const seen = finish(laidOver(shares, inks, lightOf(0x1a2340), 60, 1));
+  const seen = runToEnd(laidOver(shares, inks, lightOf(0x1a2340), 60, 1));
   const out = new Float64Array(3);
   for (let i = 0; i < 60; i++) {
     printedLight(

@@ -1,6 +1,6 @@
 import { codesOf, hexOf, labDistance, oklabOf } from "../colour/oklab";
 import { countColours, type Counted } from "./colourCount";
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 
 /** A flat colour of the art. */
@@ -51,13 +51,13 @@ export function* findColours(
   count: number | "auto",
   not: readonly string[] = [],
 ): Work<FoundColours> {
-  const counted = yield* portion(countColours(picture), 0, 0.6);
+  const counted = yield* workSlice(countColours(picture), 0, 0.6);
   const known = not.map((hex) => labOfHex(hex));
   const own = counted.filter((c) => known.every((k) => labDistance(c.lab, k) > ONE_COLOUR));
   const all = own.reduce((sum, c) => sum + c.count, 0);
   if (all === 0) return { colours: [], reason: "The art has no colour that is not known already." };
   const frequent = own.slice(0, MOST_COLOURS).filter((c) => c.count >= all * 2e-5 || own.length < 40);
-  const groups = yield* portion(joined(frequent, count, all), 0.6, 1);
+  const groups = yield* workSlice(joined(frequent, count, all), 0.6, 1);
   const colours = groups
     .map((g) => ({ colour: colourOf(g), share: g.count / all }))
     .sort((p, q) => q.share - p.share);

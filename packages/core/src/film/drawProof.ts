@@ -1,5 +1,5 @@
 import { MM_PER_INCH } from "../maths/units";
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { coverOfRings } from "../path/cover";
 import { flattened } from "../path/flatten";
 import { boxOf, pathSetOf } from "../path/pathSet";
@@ -39,7 +39,7 @@ export function* drawProof(sheet: ProofSheet, pictures: readonly Rgba[]): Work<R
     const [left, top] = [Math.floor(box.x), Math.floor(box.y)];
     const [width, height] = [Math.ceil(box.width) + 2, Math.ceil(box.height) + 2];
     const rings = flattened(set, 0.05).map(({ points }) => points.map((v, i) => v - (i % 2 ? top : left)));
-    const cover = yield* portion(
+    const cover = yield* workSlice(
       coverOfRings(rings, width, height),
       0.5,
       0.5 + (0.5 * k) / sheet.words.length,

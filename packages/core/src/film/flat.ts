@@ -1,6 +1,6 @@
 import { codesOf, labDistance } from "../colour/oklab";
 import { mixture } from "../colour/mixture";
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { labOf } from "./colourCount";
 import { labOfHex } from "./clusters";
@@ -35,11 +35,11 @@ export interface FlatWish {
 export function* separateFlat({ width, height, data }: Rgba, wish: FlatWish): Work<Uint8Array[]> {
   const count = width * height;
   const colours = new Uint32Array(data.buffer, data.byteOffset, count);
-  const labels = yield* portion(labelsOf(colours, wish), 0, 0.4);
+  const labels = yield* workSlice(labelsOf(colours, wish), 0, 0.4);
   const planes = wish.inks.map(() => new Uint8Array(count).fill(255));
   const centres = [...wish.inks, wish.garment].map(codesOf);
   const mixed = new Mixed(data, labels, width, height, centres);
-  yield* portion(
+  yield* workSlice(
     inStretches(count, (from, to) => sharePixels(labels, planes, mixed, from, to)),
     0.4,
     1,

@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { NOWHERE, squaredDistanceTo } from "../region/distance";
 
 /*
@@ -19,7 +19,7 @@ export function* moveEdge(plane: Uint8Array, width: number, height: number, byPx
     ? plane
     : byPx > 0
       ? yield* spread(plane, width, height, byPx)
-      : yield* choke(plane, yield* portion(shapeOf(plane), 0, 0.1), width, height, -byPx);
+      : yield* choke(plane, yield* workSlice(shapeOf(plane), 0, 0.1), width, height, -byPx);
 }
 
 /** Where a plate prints: 1 from half on. */
@@ -46,12 +46,12 @@ function addPrinted(plane: Uint8Array, shape: Uint8Array, from: number, to: numb
 }
 
 function* spread(plane: Uint8Array, width: number, height: number, byPx: number): Work<Uint8Array> {
-  const shape = yield* portion(shapeOf(plane), 0, 0.1);
+  const shape = yield* workSlice(shapeOf(plane), 0, 0.1);
   const nearest = new Int32Array(plane.length);
-  const squared = yield* portion(squaredDistanceTo(shape, width, height, nearest), 0.1, 0.9);
+  const squared = yield* workSlice(squaredDistanceTo(shape, width, height, nearest), 0.1, 0.9);
   const out = new Uint8Array(plane.length);
   const most = (byPx + 1) * (byPx + 1);
-  yield* portion(
+  yield* workSlice(
     inStretches(plane.length, (from, to) => {
       for (let i = from; i < to; i++) {
         const d2 = squared[i];
@@ -77,21 +77,21 @@ export function* choke(
   height: number,
   byPx: number,
 ): Work<Uint8Array> {
-  const squared = yield* portion(squaredInside(shape, width, height), 0, 0.8);
-  return yield* portion(chokedBy(plane, squared, byPx), 0.8, 1);
+  const squared = yield* workSlice(squaredInside(shape, width, height), 0, 0.8);
+  return yield* workSlice(chokedBy(plane, squared, byPx), 0.8, 1);
 }
 
 /** For each pixel the squared distance to the nearest that is not of a shape; 0 outside it. */
 export function* squaredInside(shape: Uint8Array, width: number, height: number): Work<Int32Array> {
   const outside = new Uint8Array(shape.length);
-  yield* portion(
+  yield* workSlice(
     inStretches(shape.length, (from, to) => {
       for (let i = from; i < to; i++) outside[i] = shape[i] ^ 1;
     }),
     0,
     0.1,
   );
-  return yield* portion(squaredDistanceTo(outside, width, height), 0.1, 1);
+  return yield* workSlice(squaredDistanceTo(outside, width, height), 0.1, 1);
 }
 
 /** A plate pulled in, where the distances are known. @param squared  as `squaredInside` gives them */
@@ -145,9 +145,9 @@ export function* trapped(
       (k + from) / planes.length,
       (k + to) / planes.length,
     ];
-    const wider = yield* portion(spread(plane, width, height, byPx), ...part(0, 0.9));
+    const wider = yield* workSlice(spread(plane, width, height, byPx), ...part(0, 0.9));
     const own = plane.slice();
-    yield* portion(
+    yield* workSlice(
       inStretches(own.length, (from, to) => {
         for (let i = from; i < to; i++) {
           let cover = 0;

@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Cover, type Gray } from "../raster/types";
 
 /** Greys, 0..255: at `bare` and above nothing is printed, at `full` and below all is. */
@@ -42,7 +42,7 @@ export function* separateBlack({ data }: Gray, cover: Cover, { bare, full }: Bla
     Math.round(255 * Math.min(1, Math.max(0, (g - full) / Math.max(1, bare - full)))),
   );
   const out = new Uint8Array(data.length);
-  yield* portion(
+  yield* workSlice(
     inStretches(data.length, (from, to) => {
       if (cover)
         for (let i = from; i < to; i++) out[i] = 255 - Math.round(((255 - table[data[i]]) * cover[i]) / 255);

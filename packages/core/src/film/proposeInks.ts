@@ -1,6 +1,6 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
 import { hexOf, hexOfNumber, labDistance, numberOf } from "../colour/oklab";
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { cielabOf, ciede2000 } from "../colour/ciede2000";
 import { labOfHex } from "./clusters";
@@ -24,7 +24,7 @@ const APART = 9;
  * @returns #rrggbb in print order
  */
 export function* proposeInks(picture: Rgba, garment: number, count: number, opacity: number): Work<string[]> {
-  const counted = yield* portion(countColours(picture, true), 0, 0.2);
+  const counted = yield* workSlice(countColours(picture, true), 0, 0.2);
   const samples = samplesOf(counted);
   const pool = candidatesOf(counted, garment);
   const error = (inks: readonly string[]): number => errorOf(samples, garment, inks, opacity);

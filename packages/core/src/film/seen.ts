@@ -3,7 +3,7 @@ import { cielabOf, ciede2000 } from "../colour/ciede2000";
 import { oklabOf } from "../colour/oklab";
 import { sinPi } from "../maths/steady";
 import { dotsPerMm } from "../maths/units";
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { readyBits, readyGray, readyRgba } from "../raster/halve";
 import { newRgba, type Gray, type Rect, type Rgba } from "../raster/types";
 import { viewBits, viewGray, viewRgba, viewTone } from "../view/view";
@@ -46,7 +46,7 @@ export function* seenPrint(plates: Plates, view: Seen, look: PrintLook = {}): Wo
   const shares: Gray[] = [];
   for (const [n, k] of shown.entries())
     shares.push(
-      yield* portion(
+      yield* workSlice(
         plateSeen(plates, k, shiftedBy(plates, k, view.part, look.shiftMm), width, height),
         (0.7 * n) / shown.length,
         (0.7 * (n + 1)) / shown.length,
@@ -57,8 +57,8 @@ export function* seenPrint(plates: Plates, view: Seen, look: PrintLook = {}): Wo
     opacity: look.films ? 1 : print.inks[k].opacity,
   }));
   const ground = lightOf(look.films ? 0xffffff : (look.garment ?? print.garment));
-  const seen = yield* portion(laidOver(shares, inks, ground, width, height), 0.7, 0.8);
-  return look.error ? yield* portion(errorOver(print, seen, view, plates), 0.8, 1) : seen;
+  const seen = yield* workSlice(laidOver(shares, inks, ground, width, height), 0.7, 0.8);
+  return look.error ? yield* workSlice(errorOver(print, seen, view, plates), 0.8, 1) : seen;
 }
 
 /** One plate as a screen shows it, 255 = bare. */
@@ -219,5 +219,5 @@ export function* proofIn(plates: Plates, width: number, height: number, look: Pr
     opacity: print.inks[k].opacity,
   }));
   const ground = lightOf(look.garment ?? print.garment);
-  return yield* portion(laidOver(shares, inks, ground, width, height), 0.5, 1);
+  return yield* workSlice(laidOver(shares, inks, ground, width, height), 0.5, 1);
 }

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { seeded } from "../testing/pictures";
 import { type Rgba } from "../raster/types";
 import { AmountTable } from "./amountTable";
@@ -33,7 +33,7 @@ const inks = { inks: ["#c8102e", "#1b2f5a"], garment: "#ffffff", tolerance: 2 };
 
 test("a pixel at an edge is shared between the two inks that meet there, and nothing is left over", () => {
   const row = [RED, RED, RED, mean(RED, NAVY, 0.3), NAVY, NAVY, NAVY, mean(NAVY, WHITE), WHITE, WHITE, WHITE];
-  const [red, navy] = finish(separateFlat(pictureOf([row, row, row]), inks));
+  const [red, navy] = runToEnd(separateFlat(pictureOf([row, row, row]), inks));
   const middle = (plane: Uint8Array) =>
     Array.from(plane.subarray(row.length, 2 * row.length), (v) => 255 - v);
   expect(middle(red).slice(0, 3)).toEqual([255, 255, 255]);
@@ -47,7 +47,7 @@ test("a pixel at an edge is shared between the two inks that meet there, and not
 test("half of an edge between two inks goes to one of them, never to both or none", () => {
   for (let share = 0.02; share < 1; share += 0.02) {
     const row = [RED, RED, mean(RED, NAVY, share), NAVY, NAVY];
-    const planes = finish(separateFlat(pictureOf([row, row, row]), inks));
+    const planes = runToEnd(separateFlat(pictureOf([row, row, row]), inks));
     expect(planes.filter((p) => p[7] < 128)).toHaveLength(1);
   }
 });
@@ -55,13 +55,13 @@ test("half of an edge between two inks goes to one of them, never to both or non
 test("an even area of a colour that no ink has goes to the ink it is most like, and clear pixels to none", () => {
   const other = 0x30457a;
   const rows = Array.from({ length: 12 }, () => Array.from({ length: 12 }, () => other));
-  const [red, navy] = finish(separateFlat(pictureOf(rows), inks));
+  const [red, navy] = runToEnd(separateFlat(pictureOf(rows), inks));
   expect(new Set(navy)).toEqual(new Set([0]));
   expect(new Set(red)).toEqual(new Set([255]));
   const half = 128 * 2 ** 24 + RED;
   const soft = pictureOf([[half, 0, RED]]);
   soft.data[7] = 0; // the middle one is clear
-  const [ink] = finish(separateFlat(soft, inks));
+  const [ink] = runToEnd(separateFlat(soft, inks));
   expect(Array.from(ink)).toEqual([127, 255, 0]);
 });
 
@@ -80,15 +80,15 @@ test("flat colours are found with their number and shares; noise, edges and the 
       );
     }),
   );
-  const { colours, reason } = finish(findColours(pictureOf(rows), "auto", ["#ffffff"]));
+  const { colours, reason } = runToEnd(findColours(pictureOf(rows), "auto", ["#ffffff"]));
   expect(colours).toHaveLength(3);
   const near = (hex: string, known: number) =>
     [16, 8, 0].every((s) => Math.abs(((parseInt(hex.slice(1), 16) >> s) & 255) - ((known >> s) & 255)) <= 2);
   for (const known of [RED, NAVY, 0xf2c230]) expect(colours.some((c) => near(c.colour, known))).toBe(true);
   expect(colours[0].share).toBeGreaterThan(0.35);
   expect(reason).toContain("3 flat colours hold");
-  expect(finish(findColours(pictureOf(rows), 2, ["#ffffff"])).colours).toHaveLength(2);
-  expect(finish(findColours(pictureOf([[WHITE, WHITE]]), "auto", ["#ffffff"])).colours).toEqual([]);
+  expect(runToEnd(findColours(pictureOf(rows), 2, ["#ffffff"])).colours).toHaveLength(2);
+  expect(runToEnd(findColours(pictureOf([[WHITE, WHITE]]), "auto", ["#ffffff"])).colours).toEqual([]);
 });
 
 test("colours have plain names, and no two films one", () => {
@@ -113,7 +113,7 @@ test("numbers of colours are exact at colours that are named, and straight in be
   );
   const next = seeded(9);
   const colours = Uint32Array.from({ length: 500 }, () => next() & 0xffffff);
-  const [one, two] = finish(straight.planesOf(colours));
+  const [one, two] = runToEnd(straight.planesOf(colours));
   colours.forEach((c, i) => {
     const [r, g, b] = [c & 255, (c >> 8) & 255, c >> 16];
     expect(Math.abs(255 - one[i] - (0.2 * r + 0.5 * g + 0.3 * b))).toBeLessThan(1.01);
@@ -126,7 +126,7 @@ test("numbers of colours are exact at colours that are named, and straight in be
     5,
     [0x13579b],
   );
-  expect(finish(peak.planesOf(Uint32Array.of(0x9b5713)))[0][0]).toBe(0);
+  expect(runToEnd(peak.planesOf(Uint32Array.of(0x9b5713)))[0][0]).toBe(0);
 });
 
 test("one black: the ground is zero with its noise, the darkest point full, and between them all rises", () => {
@@ -135,11 +135,11 @@ test("one black: the ground is zero with its noise, the darkest point full, and 
     i < 3000 ? 232 + (next() % 9) : 40 + ((i - 3000) * 150) / 1000,
   );
   const gray = { width: 40, height: 100, data };
-  const levels = finish(findBlackLevels(gray, null));
+  const levels = runToEnd(findBlackLevels(gray, null));
   expect(levels.bare).toBeLessThanOrEqual(232);
   expect(levels.bare).toBeGreaterThan(180);
   expect(levels.full).toBeLessThan(44);
-  const plane = finish(separateBlack(gray, null, levels));
+  const plane = runToEnd(separateBlack(gray, null, levels));
   expect(new Set(plane.subarray(0, 3000))).toEqual(new Set([255]));
   expect(plane[3000]).toBe(0);
   for (let i = 3001; i < 4000; i++) expect(plane[i]).toBeGreaterThanOrEqual(plane[i - 1]);
@@ -147,13 +147,13 @@ test("one black: the ground is zero with its noise, the darkest point full, and 
 
 test("the garment's colour is knocked out within a tolerance, and softly beyond it", () => {
   const colours = Uint32Array.of(0x4a231a, 0x4c251c, 0x8a5a50, 0xffffff);
-  const kept = finish(keptBeside(colours, "#1a234a", { tolerance: 2, softness: 30 }));
+  const kept = runToEnd(keptBeside(colours, "#1a234a", { tolerance: 2, softness: 30 }));
   expect(Array.from(kept.subarray(0, 2))).toEqual([0, 0]);
   expect(kept[2]).toBeGreaterThan(80);
   expect(kept[2]).toBeLessThan(255);
   expect(kept[3]).toBe(255);
   const plane = Uint8Array.of(0, 100, 55, 0);
-  finish(faded(plane, kept));
+  runToEnd(faded(plane, kept));
   expect(plane[0]).toBe(255);
   expect(plane[2]).toBe(255 - Math.round((200 * kept[2]) / 255));
   expect(plane[3]).toBe(0);

@@ -1,5 +1,5 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { AmountTable, COARSE, FINE, type OfColour } from "./amountTable";
 import { lightOf, type Layer } from "./model";
@@ -22,8 +22,8 @@ export interface TonalWish {
  * @returns for each ink a plane of greys, 255 = bare
  */
 export function* separateTonal(picture: Rgba, wish: TonalWish): Work<Uint8Array[]> {
-  const seen = yield* portion(seenOn(picture, wish.garment), 0, 0.2);
-  return yield* portion(tableFor(wish).planesOf(seen), 0.2, 1);
+  const seen = yield* workSlice(seenOn(picture, wish.garment), 0, 0.2);
+  return yield* workSlice(tableFor(wish).planesOf(seen), 0.2, 1);
 }
 
 const tables = new Map<string, AmountTable>();
@@ -60,7 +60,7 @@ export function* seenOn({ data, width, height }: Rgba, garment: number): Work<Ui
   const count = width * height;
   const colours = new Uint32Array(data.buffer, data.byteOffset, count);
   let whole = true;
-  yield* portion(
+  yield* workSlice(
     inStretches(count, (from, to) => {
       for (let i = from; i < to; i++) if (colours[i] >>> 24 !== 255) whole = false;
     }),
@@ -71,7 +71,7 @@ export function* seenOn({ data, width, height }: Rgba, garment: number): Work<Ui
   const out = new Uint32Array(count);
   const ground = [garment >> 16, (garment >> 8) & 255, garment & 255];
   const bare = ground[0] | (ground[1] << 8) | (ground[2] << 16);
-  yield* portion(
+  yield* workSlice(
     inStretches(count, (from, to) => {
       for (let i = from; i < to; i++) {
         const alpha = colours[i] >>> 24;

@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { chokedBy } from "./moveEdge";
 
 /** A plate that lies over the white, and how much white is wanted under it where it is full, 0..1. */
@@ -28,7 +28,7 @@ export function* underbaseOf(
   inside: Inside,
 ): Work<Uint8Array> {
   const plane = new Uint8Array(count);
-  yield* portion(
+  yield* workSlice(
     inStretches(count, (from, to) => {
       for (let i = from; i < to; i++) {
         // What inks share a pixel between them stand side by side on it.
@@ -41,14 +41,14 @@ export function* underbaseOf(
     0.3,
   );
   if (byPx <= 0) return plane;
-  const squared = yield* portion(
+  const squared = yield* workSlice(
     inside(() => shapeOfAll(over, own, count)),
     0.3,
     0.8,
   );
-  const pulled = yield* portion(chokedBy(plane, squared, byPx), 0.8, 0.9);
+  const pulled = yield* workSlice(chokedBy(plane, squared, byPx), 0.8, 0.9);
   if (!own) return pulled;
-  yield* portion(
+  yield* workSlice(
     inStretches(count, (from, to) => {
       for (let i = from; i < to; i++) pulled[i] = Math.min(pulled[i], own[i]);
     }),

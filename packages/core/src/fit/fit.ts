@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { roundKnots, type Knot } from "../path/outline";
 import { reversedPath } from "../path/pathSet";
 import { ringArea } from "../polygon/rings";
@@ -59,7 +59,7 @@ export function* fitClosed(points: ArrayLike<number>, { tolerance, corners }: Fi
     if (straight[k] && liesAlong(line, from, to, tolerance)) pieces.push({ from, to, curve: null });
     else {
       const work = fitOpen(evened(withEnds(line, from, to), false), null, null, tolerance);
-      pieces.push(...(yield* portion(work, k / sides.length, (k + 1) / sides.length)));
+      pieces.push(...(yield* workSlice(work, k / sides.length, (k + 1) / sides.length)));
     }
   }
   return pieceKnots(pieces);
@@ -81,7 +81,7 @@ export function* fitSides(points: ArrayLike<number>, { tolerance, corners }: Fit
     for (let i = cuts[k]; i <= cuts[k + 1]; i++) stretch.push(line.x[i], line.y[i]);
     const at = (j: number) => j / cuts.length;
     pieces.push(
-      ...(yield* portion(fitOpen(lineOf(stretch, false), null, null, tolerance), at(k), at(k + 1))),
+      ...(yield* workSlice(fitOpen(lineOf(stretch, false), null, null, tolerance), at(k), at(k + 1))),
     );
   }
   const ends: Knot[] = pieces.map(({ from, curve }, k) => {
@@ -182,7 +182,7 @@ function* fitLoop(loop: Line, tolerance: number): Work<Piece[]> {
   for (const [k, start] of starts.entries()) {
     const way = tangentAt(loop, loop.at[start]);
     const line = turned(loop, start);
-    const fitted = yield* portion(
+    const fitted = yield* workSlice(
       fitOpen(line, way, way, tolerance),
       k / starts.length,
       (k + 1) / starts.length,

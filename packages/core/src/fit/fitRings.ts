@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type Knot } from "../path/outline";
 import { type KnotPath } from "../path/pathSet";
 import { circleThrough, fitOpen, pieceKnots, type Piece } from "./fit";
@@ -20,7 +20,7 @@ const CORNER = 0.866;
 export function* fitRings(rings: Rings, toleranceMm = TOLERANCE_MM): Work<KnotPath[]> {
   const paths: KnotPath[] = [];
   for (const [k, ring] of rings.entries()) {
-    const work = portion(fitRing(ring, toleranceMm), k / rings.length, (k + 1) / rings.length);
+    const work = workSlice(fitRing(ring, toleranceMm), k / rings.length, (k + 1) / rings.length);
     const knots = yield* work;
     if (knots.length > 1) paths.push({ knots, closed: true });
   }
@@ -46,7 +46,7 @@ function* fitRing(ring: Ring, toleranceMm: number): Work<Knot[]> {
       const next = corners[(k + 1) % corners.length];
       const to = next > from ? next : next + count;
       const line = lineOf(dense(points, from, to), false);
-      pieces.push(...(yield* portion(fitOpen(line, null, null, tolerance, true), k / corners.length, 1)));
+      pieces.push(...(yield* workSlice(fitOpen(line, null, null, tolerance, true), k / corners.length, 1)));
     }
   return pieceKnots(pieces).map(inMm);
 }

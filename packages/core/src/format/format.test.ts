@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { pipeline } from "node:stream";
 import { createInflate } from "node:zlib";
 import sharp from "sharp";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";
 import { randomGray, randomRgba, seeded } from "../testing/pictures";
 import { encodeGroup4 } from "./fax";
@@ -48,12 +48,12 @@ const CASES: Bits[] = [
 test.each(CASES.map((bits) => [bits.width, bits.height, bits] as const))(
   "bitmap %d x %d reads back elsewhere, as PNG and TIFF",
   async (_w, _h, bits) => {
-    const group4 = finish(encodeGroup4(bits));
+    const group4 = runToEnd(encodeGroup4(bits));
     const tiff = writeBitsTiff(bits, group4, 300);
-    const own = finish(readBitsTiff(tiff));
+    const own = runToEnd(readBitsTiff(tiff));
     expect(own.dotsPerInch).toBe(300);
     expect(Buffer.from(own.bits.data).equals(Buffer.from(bits.data))).toBe(true);
-    for (const file of [finish(writeBitsPng(bits, 300)), tiff]) {
+    for (const file of [runToEnd(writeBitsPng(bits, 300)), tiff]) {
       const { data, info } = await readElsewhere(file);
       expect([info.width, info.height]).toEqual([bits.width, bits.height]);
       expect(data.equals(expected(bits))).toBe(true);
@@ -68,15 +68,15 @@ test("every run length there is a code word for comes through Group 4", async ()
   for (let y = 0; y < 2 * width; y += 2)
     for (let x = 10, n = y / 2; x < width && n > 0; x++, n--)
       bits.data[y * bits.stride + (x >> 3)] |= 128 >> (x & 7);
-  const tiff = writeBitsTiff(bits, finish(encodeGroup4(bits)), 600);
-  expect(Buffer.from(finish(readBitsTiff(tiff)).bits.data).equals(Buffer.from(bits.data))).toBe(true);
+  const tiff = writeBitsTiff(bits, runToEnd(encodeGroup4(bits)), 600);
+  expect(Buffer.from(runToEnd(readBitsTiff(tiff)).bits.data).equals(Buffer.from(bits.data))).toBe(true);
   const { data } = await readElsewhere(tiff);
   expect(data.equals(expected(bits))).toBe(true);
 });
 
 test("the PDF page has the finish size and prints every dot as it is", async () => {
   const bits = randomBits(144, 72, 9, 4);
-  const pdf = await writeBitsPdf(bits, finish(encodeGroup4(bits)), 50.8, 25.4);
+  const pdf = await writeBitsPdf(bits, runToEnd(encodeGroup4(bits)), 50.8, 25.4);
   const info = execFileSync("pdfinfo", ["-"], { input: pdf, encoding: "utf8" });
   expect(info).toMatch(/Page size:\s+144 x 72 pts/);
   const page = execFileSync("pdftoppm", ["-r", "72", "-png", "-"], { input: pdf });
@@ -94,10 +94,10 @@ const readOurs = async (file: Uint8Array, size = 7) => (await readPng(pieces(fil
 test("grey and colour PNG read back, elsewhere and by our own reader, in pieces of any size", async () => {
   const grey = randomGray(33, 21, 2);
   const colour = randomRgba(33, 21, 3);
-  const written = finish(writeRgbaPng(colour, 254));
+  const written = runToEnd(writeRgbaPng(colour, 254));
   const { data } = await sharp(written).raw().toBuffer({ resolveWithObject: true });
   expect(data.equals(Buffer.from(colour.data))).toBe(true);
-  expect((await readElsewhere(finish(writeGrayPng(grey, 254)))).data.equals(Buffer.from(grey.data))).toBe(
+  expect((await readElsewhere(runToEnd(writeGrayPng(grey, 254)))).data.equals(Buffer.from(grey.data))).toBe(
     true,
   );
   for (const size of [1, 3, 64, 1 << 20]) expect(await readOurs(written, size)).toEqual(colour.data);
@@ -111,19 +111,19 @@ test("grey and colour PNG read back, elsewhere and by our own reader, in pieces 
   }
 });
 
-test("a picture too large for one portion of the writer is whole", async () => {
+test("a picture too large for one slice of the writer is whole", async () => {
   const large = randomRgba(700, 300, 5);
-  expect(await readOurs(finish(writeRgbaPng(large, 254)), 9999)).toEqual(large.data);
+  expect(await readOurs(runToEnd(writeRgbaPng(large, 254)), 9999)).toEqual(large.data);
 });
 
 test("our reader refuses what it does not read, and stops when it is told to", async () => {
   await expect(readOurs(Uint8Array.from([1, 2, 3]))).rejects.toThrow("not a PNG");
   await expect(readOurs(Uint8Array.from({ length: 99 }, () => 7))).rejects.toThrow("not a PNG");
-  await expect(readOurs(finish(writeBitsPng(newBits(4, 4), 72)))).rejects.toThrow("depth 1");
-  const cut = finish(writeGrayPng(randomGray(90, 90, 1), 72));
+  await expect(readOurs(runToEnd(writeBitsPng(newBits(4, 4), 72)))).rejects.toThrow("depth 1");
+  const cut = runToEnd(writeGrayPng(randomGray(90, 90, 1), 72));
   await expect(readOurs(cut.subarray(0, 400))).rejects.toThrow(/whole|unexpected end/);
   const pause = () => Promise.reject(new Error("stopped"));
-  const large = finish(writeRgbaPng(randomRgba(700, 600, 1), 72));
+  const large = runToEnd(writeRgbaPng(randomRgba(700, 600, 1), 72));
   await expect(readPng(pieces(large, 9999), { ...host, pause })).rejects.toThrow("stopped");
 });
 
@@ -134,17 +134,17 @@ test("what another library codes as Group 4 is read as it is", async () => {
     .toColourspace("b-w")
     .tiff({ compression: "ccittfax4", bitdepth: 1, miniswhite: true })
     .toBuffer();
-  const { bits: read } = finish(readBitsTiff(tiff));
+  const { bits: read } = runToEnd(readBitsTiff(tiff));
   expect([read.width, read.height]).toEqual([613, 97]);
   expect(Buffer.from(read.data).equals(Buffer.from(bits.data))).toBe(true);
 });
 
 test("a TIFF that is cut off, is none, or has its code spoilt is refused in words", () => {
   const bits = randomBits(300, 40, 12, 5);
-  const tiff = writeBitsTiff(bits, finish(encodeGroup4(bits)), 300);
+  const tiff = writeBitsTiff(bits, runToEnd(encodeGroup4(bits)), 300);
   const reason = (file: Uint8Array): string => {
     try {
-      finish(readBitsTiff(file));
+      runToEnd(readBitsTiff(file));
       return "read";
     } catch (error) {
       return (error as Error).message;

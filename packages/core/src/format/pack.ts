@@ -3,7 +3,7 @@ import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { concat } from "./png";
 
-/** A picture's colour, three bytes a pixel, and its alpha, one, each packed by zlib in portions. */
+/** A picture's colour, three bytes a pixel, and its alpha, one, each packed by zlib in slices. */
 export function* packedPlanes({
   width,
   height,
@@ -34,7 +34,7 @@ export function* packedPlanes({
   return { colour: concat(parts.colour), alpha: concat(parts.alpha) };
 }
 
-/** Bytes packed by zlib in portions. */
+/** Bytes packed by zlib in slices. */
 export function* packedBytes(bytes: Uint8Array): Work<Uint8Array> {
   const parts: Uint8Array[] = [];
   const zlib = new Deflate({ level: 4, chunkSize: 1 << 16 });

@@ -48,7 +48,7 @@ interface Header {
   readonly dotsPerInch: number;
 }
 
-/** Bytes compressed between two portions, some ten milliseconds. */
+/** Bytes compressed between two slices, some ten milliseconds. */
 const AT_ONCE = 1 << 17;
 
 /** @param stride  bytes of a row, without the byte that names its filter */

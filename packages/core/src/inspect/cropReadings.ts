@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { dotsPerMm } from "../maths/units";
 import { packRow } from "../raster/bits";
 import { bitAt, newBits, type Bits, type Rect } from "../raster/types";
@@ -41,9 +41,9 @@ export function* cropReadings(
         if (x + u < bits.width && y + v < bits.height)
           own[v * width + u] = cover[(y + v) * bits.width + x + u];
   const dots = { bits: partOfBits(bits, part), cover: own };
-  const areas = yield* portion(evenAreas(0, dots, finish, areaMm2), 0, 0.9);
+  const areas = yield* workSlice(evenAreas(0, dots, finish, areaMm2), 0, 0.9);
   const perMm = dotsPerMm(finish);
-  const share = yield* portion(markedShare(dots), 0.9, 1);
+  const share = yield* workSlice(markedShare(dots), 0.9, 1);
   return {
     markedPercent: Math.round(share * 10) / 10,
     bareMm2: Math.round((10 * areas.reduce((sum, a) => sum + a.pixels, 0)) / (perMm * perMm)) / 10,

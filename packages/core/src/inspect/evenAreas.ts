@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { componentsOf, type Component } from "../region/components";
 import { openedRows } from "../region/opening";
 import { unpackRow } from "../raster/bits";
@@ -64,8 +64,8 @@ export function* evenAreas(
   };
   const perMm = finish.dotsPerInch / MM_PER_INCH;
   const side = Math.max(2, Math.round((Math.sqrt(areaMm2) / 2) * perMm));
-  const wide = yield* portion(openedRows(own, width, height, side), 0, 0.6);
+  const wide = yield* workSlice(openedRows(own, width, height, side), 0, 0.6);
   const smallest = Math.ceil(areaMm2 * perMm * perMm);
-  const found = yield* portion(componentsOf(width, height, wide, smallest), 0.6, 1);
+  const found = yield* workSlice(componentsOf(width, height, wide, smallest), 0.6, 1);
   return found.sort((a, b) => b.pixels - a.pixels || a.y - b.y || a.x - b.x);
 }

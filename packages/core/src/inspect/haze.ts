@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../maths/work";
+import { inStretches, workSlice, type Work } from "../maths/work";
 import { dotsPerMm } from "../maths/units";
 import { type Cover, type Gray } from "../raster/types";
 import { componentsOf } from "../region/components";
@@ -40,12 +40,12 @@ export function* checkHaze(
   };
   const perMm = dotsPerMm(finish);
   const smallest = Math.ceil(limits.areaMm2 * perMm * perMm);
-  const atEdge = (yield* portion(componentsOf(width, height, rowAt, smallest), 0, 0.9)).filter(
+  const atEdge = (yield* workSlice(componentsOf(width, height, rowAt, smallest), 0, 0.9)).filter(
     (c) => c.x === 0 || c.y === 0 || c.x + c.width === width || c.y + c.height === height,
   );
   if (atEdge.length === 0) return fine("Where nothing should be, nothing is.");
   let [darkest, sum] = [255, 0];
-  yield* portion(
+  yield* workSlice(
     inStretches(data.length, (from, to) => {
       for (let i = from; i < to; i++)
         if (faint[data[i]]) {

@@ -1,6 +1,6 @@
 import { USUAL_LIMITS } from "./limits";
 import { seeded } from "../testing/pictures";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";
 import { type Finish } from "../result/finish";
 import { checkEvenAreas } from "./evenAreas";
@@ -11,7 +11,7 @@ import { checkResolution } from "./resolution";
 import { checkSingleDots } from "./singleDots";
 import { firstOf } from "./check";
 
-const checkShareOf = (dots: Dots) => checkMarkedShare(finish(markedShare(dots)), dots.cover !== null);
+const checkShareOf = (dots: Dots) => checkMarkedShare(runToEnd(markedShare(dots)), dots.cover !== null);
 
 const LIMITS = USUAL_LIMITS;
 const finishAt = (px: number, dotsPerInch: number): Finish => ({
@@ -36,7 +36,7 @@ describe("areas without a dot, and solid ones", () => {
   const window = bitsOf(100, (x, y) => (x >= 20 && x < 50 && y >= 40 && y < 65 ? false : checker(x, y)));
 
   test("a bare window is found with its size and its place", () => {
-    const check = finish(checkEvenAreas("bare", { bits: window, cover: null }, finishAt(100, 254), LIMITS));
+    const check = runToEnd(checkEvenAreas("bare", { bits: window, cover: null }, finishAt(100, 254), LIMITS));
     expect(check).toMatchObject({ id: "bareAreas", level: "look", value: 1, text: "1 area holds no dots" });
     const [{ xMm, yMm, widthMm, heightMm }] = check.places;
     expect([xMm, yMm, widthMm, heightMm].map((v) => Math.round(v * 10) / 10)).toEqual([2, 4, 3, 2.5]);
@@ -45,16 +45,16 @@ describe("areas without a dot, and solid ones", () => {
 
   test("a window under the limit is not, and the limit can be set", () => {
     const dots = { bits: window, cover: null };
-    expect(finish(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 8 })).level).toBe(
+    expect(runToEnd(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 8 })).level).toBe(
       "fine",
     );
-    expect(finish(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 7.5 })).value).toBe(
-      1,
-    );
+    expect(
+      runToEnd(checkEvenAreas("bare", dots, finishAt(100, 254), { ...LIMITS, areaMm2: 7.5 })).value,
+    ).toBe(1);
   });
 
   test("line work is bare and solid by intent: told, not held against it", () => {
-    const check = finish(
+    const check = runToEnd(
       checkEvenAreas("bare", { bits: window, cover: null }, finishAt(100, 254), LIMITS, true),
     );
     expect(check).toMatchObject({ level: "fine", value: 1, detail: "7.5 mm². As line work has them." });
@@ -63,14 +63,14 @@ describe("areas without a dot, and solid ones", () => {
 
   test("the surround of the art does not count", () => {
     const cover = Uint8Array.from({ length: 10000 }, (_, i) => (i % 100 < 50 && i % 100 >= 20 ? 0 : 255));
-    expect(finish(checkEvenAreas("bare", { bits: window, cover }, finishAt(100, 254), LIMITS)).level).toBe(
+    expect(runToEnd(checkEvenAreas("bare", { bits: window, cover }, finishAt(100, 254), LIMITS)).level).toBe(
       "fine",
     );
   });
 
   test("solid areas are the same of the negative; largest first", () => {
     const solid = bitsOf(100, (x, y) => (y >= 70 && x < 60) || (y < 30 && x < 30) || checker(x, y));
-    const check = finish(checkEvenAreas("solid", { bits: solid, cover: null }, finishAt(100, 254), LIMITS));
+    const check = runToEnd(checkEvenAreas("solid", { bits: solid, cover: null }, finishAt(100, 254), LIMITS));
     expect(check).toMatchObject({ value: 2, text: "2 areas are solid" });
     expect(check.detail).toMatch(/^18 and 9 mm²/);
   });
@@ -78,7 +78,7 @@ describe("areas without a dot, and solid ones", () => {
   test("dots of an ordinary screen leave no area, however light", () => {
     const sparse = bitsOf(100, (x, y) => x % 8 === 0 && y % 8 === 0);
     expect(
-      finish(checkEvenAreas("bare", { bits: sparse, cover: null }, finishAt(100, 254), LIMITS)).level,
+      runToEnd(checkEvenAreas("bare", { bits: sparse, cover: null }, finishAt(100, 254), LIMITS)).level,
     ).toBe("fine");
   });
 });
@@ -96,14 +96,14 @@ describe("single dots", () => {
   );
 
   test("are counted, corners too; pairs, touching at a corner or not, are none", () => {
-    const check = finish(checkSingleDots({ bits: dots, cover: null }, finishAt(20, 508), LIMITS));
+    const check = runToEnd(checkSingleDots({ bits: dots, cover: null }, finishAt(20, 508), LIMITS));
     expect(check).toMatchObject({ value: 3, level: "look", text: "3 single dots" });
     expect(check.places).toHaveLength(3);
     expect(check.places[1]).toEqual({ xMm: 0.25, yMm: 0.25, widthMm: 0.05, heightMm: 0.05 });
   });
 
   test("are fine where one dot is as large as the process needs", () => {
-    expect(finish(checkSingleDots({ bits: dots, cover: null }, finishAt(20, 254), LIMITS)).level).toBe(
+    expect(runToEnd(checkSingleDots({ bits: dots, cover: null }, finishAt(20, 254), LIMITS)).level).toBe(
       "fine",
     );
   });

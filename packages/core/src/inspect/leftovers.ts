@@ -1,4 +1,4 @@
-import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { TINT } from "../raster/types";
 import { componentsOf } from "../region/components";
 import { squaredDistanceTo } from "../region/distance";
@@ -14,7 +14,7 @@ const SOFT_DOTS = 4;
 const SLOPE = 16;
 /** A step goes so far, over the bumps of grain. */
 const STRIDE = 3;
-/** Faint pixels followed uphill between two portions. */
+/** Faint pixels followed uphill between two slices. */
 const FOLLOWED_AT_ONCE = 8192;
 
 /** Whether a faint pixel is the end of a soft edge: going on to the strongest pixel around leads up to the art. */
@@ -50,15 +50,15 @@ export function* checkLeftovers(
       if (alpha === 0) clear++;
     }
   });
-  yield* portion(looked, 0, 0.1);
+  yield* workSlice(looked, 0, 0.1);
   const rowOf = (plane: Uint8Array) => (y: number, row: Uint8Array) =>
     row.set(plane.subarray(y * width, (y + 1) * width));
-  const all = yield* portion(componentsOf(width, height, rowOf(solid)), 0.1, 0.4);
+  const all = yield* workSlice(componentsOf(width, height, rowOf(solid)), 0.1, 0.4);
   const largest = limits.strayMm2 * perMm * perMm;
   const stray = all.filter((c) => c.pixels < largest && all.length > 1);
 
   const reach = Math.max(SOFT_DOTS, SOFT_MM * perMm);
-  const near = yield* portion(squaredDistanceTo(solid, width, height), 0.4, 0.8);
+  const near = yield* workSlice(squaredDistanceTo(solid, width, height), 0.4, 0.8);
   const faint = new Uint8Array(width * height);
   let [count, least, most, followed] = [0, TINT, 0, 0];
   const atOnce = rowsAtOnce(width) * width;
@@ -73,7 +73,7 @@ export function* checkLeftovers(
     if (alpha > most) most = alpha;
     if (alpha < least) least = alpha;
   }
-  const tints = yield* portion(componentsOf(width, height, rowOf(faint)), 0.9, 1);
+  const tints = yield* workSlice(componentsOf(width, height, rowOf(faint)), 0.9, 1);
   const bySize = (a: { pixels: number }, b: { pixels: number }): number => b.pixels - a.pixels;
   const placesOf = (list: typeof all) =>
     firstOf(list, MOST_PLACES, bySize).map((c) => placeOf(c, art.finish));

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { dotsPerMm, mmOfDots } from "../maths/units";
 import { unpackRow } from "../raster/bits";
 import { componentsOf } from "../region/components";
@@ -58,7 +58,7 @@ function* smallParts(value: 0 | 1, { bits, cover }: Dots, side: number) {
     unpackRow(bits, y, row);
     if (value === 0) for (let x = 0; x < width; x++) row[x] ^= 1;
   };
-  const wide = yield* portion(openedRows(own, width, height, side), 0, 0.5);
+  const wide = yield* workSlice(openedRows(own, width, height, side), 0, 0.5);
   const open = new Uint8Array(width);
   const rowAt = (y: number, row: Uint8Array) => {
     own(y, row);
@@ -68,6 +68,6 @@ function* smallParts(value: 0 | 1, { bits, cover }: Dots, side: number) {
     if (value === 0 && cover)
       for (let x = 0, i = y * width; x < width; x++, i++) if (cover[i] === 0) row[x] = 2;
   };
-  const all = yield* portion(componentsOf(width, height, rowAt), 0.5, 1);
+  const all = yield* workSlice(componentsOf(width, height, rowAt), 0.5, 1);
   return all.filter((c) => c.strong === 0);
 }

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { coverOfRings } from "../path/cover";
 import { flattened } from "../path/flatten";
 import { pathSetOf } from "../path/pathSet";
@@ -8,7 +8,7 @@ import { setText } from "./setText";
 function drawn(text: string, height: number, width: number): string[] {
   const set = pathSetOf({ name: "text", use: "fill", colour: 0 }, setText(text, height, 0, height).paths);
   const rings = flattened(set, 0.02).map((l) => l.points as Float64Array);
-  const cover = finish(coverOfRings(rings, width, height));
+  const cover = runToEnd(coverOfRings(rings, width, height));
   return Array.from({ length: height }, (_, y) =>
     Array.from(cover.subarray(y * width, (y + 1) * width), (c) => (c > 127 ? "#" : ".")).join(""),
   );

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { alongMiddles } from "./middle";
 import { bitsOf, cleanStrokes, maskOf, moveEdges } from "./strokes";
 import { randomGray } from "../testing/pictures";
@@ -19,7 +19,7 @@ function bar(wide: number, degrees: number, long = 110): Uint8Array {
 
 function widths(mask: Uint8Array): number[] {
   const found: number[] = [];
-  finish(alongMiddles(mask, SIDE, SIDE, (_x, _y, wide) => found.push(wide)));
+  runToEnd(alongMiddles(mask, SIDE, SIDE, (_x, _y, wide) => found.push(wide)));
   return found.sort((a, b) => a - b);
 }
 
@@ -68,18 +68,18 @@ describe("strokes", () => {
     });
     const at = (x: number, y: number) => mask[y * SIDE + x];
     expect([at(40, 30), at(51, 71), at(123, 123)]).toEqual([1, 0, 1]);
-    finish(cleanStrokes(mask, SIDE, SIDE, 10));
+    runToEnd(cleanStrokes(mask, SIDE, SIDE, 10));
     expect([at(40, 30), at(51, 71), at(123, 123), at(30, 65)]).toEqual([1, 1, 0, 1]);
   });
 
   test.each([1, 2, 3.5, -1, -2, -3.5])("edges move by %d dots, whichever way they run", (by) => {
     const disc = drawn((x, y) => Math.hypot(x - 80, y - 80) < 45);
     const radius = Math.sqrt(area(disc) / Math.PI);
-    finish(moveEdges(disc, SIDE, SIDE, by));
+    runToEnd(moveEdges(disc, SIDE, SIDE, by));
     expect(Math.abs(Math.sqrt(area(disc) / Math.PI) - radius - by)).toBeLessThan(0.3);
     for (const degrees of [0, 27, 45]) {
       const [before, after] = [bar(20, degrees, 400), bar(20, degrees, 400)];
-      finish(moveEdges(after, SIDE, SIDE, by));
+      runToEnd(moveEdges(after, SIDE, SIDE, by));
       const wide = (mask: Uint8Array) => widths(mask)[widths(mask).length >> 1];
       expect(Math.abs(wide(after) - wide(before) - 2 * by)).toBeLessThan(1.1);
     }
@@ -87,7 +87,7 @@ describe("strokes", () => {
 
   test("a stroke too thin to lose so much keeps its middle", () => {
     const thin = drawn((x, y) => x > 20 && x < 120 && y > 50 && y < 53);
-    finish(moveEdges(thin, SIDE, SIDE, -4));
+    runToEnd(moveEdges(thin, SIDE, SIDE, -4));
     const left = Array.from({ length: SIDE }, (_, x) => +thin.some((m, i) => m && i % SIDE === x));
     expect(left.reduce((a, b) => a + b)).toBeGreaterThan(90);
     expect(area(thin)).toBeLessThan(110);
@@ -95,6 +95,6 @@ describe("strokes", () => {
 
   test("bits and bytes are the same picture", () => {
     const mask = randomGray(37, 19, 3).data.map((g) => g & 1);
-    expect(finish(maskOf(finish(bitsOf(mask, 37, 19))))).toEqual(mask);
+    expect(runToEnd(maskOf(runToEnd(bitsOf(mask, 37, 19))))).toEqual(mask);
   });
 });

@@ -1,4 +1,4 @@
-import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { squaredDistanceTo } from "../region/distance";
 
 /** Cosine under which two directions count as opposite: more than 143 degrees apart. */
@@ -31,9 +31,9 @@ export function* alongMiddles(
   height: number,
   along: (x: number, y: number, wide: number) => void,
 ): Work<void> {
-  const bare = yield* portion(inverted(mask), 0, 0.05);
+  const bare = yield* workSlice(inverted(mask), 0, 0.05);
   const nearest = new Int32Array(width * height);
-  const square = yield* portion(squaredDistanceTo(bare, width, height, nearest), 0.05, 0.8);
+  const square = yield* workSlice(squaredDistanceTo(bare, width, height, nearest), 0.05, 0.8);
   const atOnce = rowsAtOnce(width);
   for (let y = 0, i = 0; y < height; y++) {
     if (y % atOnce === 0) yield 0.8 + (0.2 * y) / height;

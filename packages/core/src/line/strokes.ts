@@ -1,4 +1,4 @@
-import { inStretches, portion, rowsAtOnce, type Work } from "../maths/work";
+import { inStretches, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { packRow, unpackRow } from "../raster/bits";
 import { newBits, type Bits } from "../raster/types";
 import { componentsOf } from "../region/components";
@@ -13,22 +13,22 @@ import { alongMiddles, inverted } from "./middle";
  * @param size  in pixels
  */
 export function* cleanStrokes(mask: Uint8Array, width: number, height: number, size: number): Work<void> {
-  yield* portion(dropShort(mask, width, height, size, 1), 0, 0.5);
-  yield* portion(dropShort(mask, width, height, size, 0), 0.5, 1);
+  yield* workSlice(dropShort(mask, width, height, size, 1), 0, 0.5);
+  yield* workSlice(dropShort(mask, width, height, size, 0), 0.5, 1);
 }
 
 function* dropShort(mask: Uint8Array, width: number, height: number, size: number, kind: 0 | 1): Work<void> {
   const rowAt = (y: number, row: Uint8Array) => {
     for (let x = 0, i = y * width; x < width; x++, i++) row[x] = mask[i] === kind ? 1 : 0;
   };
-  const found = yield* portion(componentsOf(width, height, rowAt), 0, 0.9);
+  const found = yield* workSlice(componentsOf(width, height, rowAt), 0, 0.9);
   for (const [k, part] of found.entries()) {
     if (k % ERASED_AT_ONCE === 0) yield 0.9 + (0.1 * k) / found.length;
     if (Math.max(part.width, part.height) < size) eraseComponent(mask, width, part, part.seed, kind);
   }
 }
 
-/** Parts looked at between two portions. */
+/** Parts looked at between two slices. */
 const ERASED_AT_ONCE = 4096;
 
 /** Turns one small component, joined over edges and corners, into the other kind. */
@@ -72,7 +72,7 @@ export function* moveEdges(mask: Uint8Array, width: number, height: number, by: 
   const from: 0 | 1 = by > 0 ? 1 : 0;
   const kept: number[] = [];
   if (by < 0)
-    yield* portion(
+    yield* workSlice(
       alongMiddles(mask, width, height, (x, y, wide) => {
         if (wide <= 2 * radius) kept.push(y * width + x);
       }),
@@ -80,8 +80,8 @@ export function* moveEdges(mask: Uint8Array, width: number, height: number, by: 
       0.5,
     );
   const source = from === 1 ? mask : yield* inverted(mask);
-  const square = yield* portion(squaredDistanceTo(source, width, height), by < 0 ? 0.5 : 0, 0.9);
-  yield* portion(
+  const square = yield* workSlice(squaredDistanceTo(source, width, height), by < 0 ? 0.5 : 0, 0.9);
+  yield* workSlice(
     inStretches(mask.length, (first, end) => {
       for (let i = first; i < end; i++) if (square[i] <= radius * radius) mask[i] = from;
     }),

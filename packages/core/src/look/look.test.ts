@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { newBits, type Bits } from "../raster/types";
 import { GRAINS } from "../material/material";
 import { USUAL_MATERIALS } from "../material/usual";
@@ -16,7 +16,7 @@ const bitsOf = (size: number, at: (x: number, y: number) => boolean): Bits => {
 };
 /** Area that is marked, in dots. */
 const marked = (bits: Bits, spread: number): number =>
-  finish(spreadMarks(bits, spread)).data.reduce((sum, bare) => sum + 1 - bare / 255, 0);
+  runToEnd(spreadMarks(bits, spread)).data.reduce((sum, bare) => sum + 1 - bare / 255, 0);
 
 test.each([0, 0.1, 0.25, 0.5, 1])("a single mark grows to a square with round corners: %d of a dot", (r) => {
   const one = bitsOf(9, (x, y) => x === 4 && y === 4);
@@ -64,7 +64,7 @@ test("marks have the material's colours, the part in view alone is looked at", (
     cover: null,
   };
   const part = { x: 4, y: 6, width: 8, height: 4 };
-  const { data } = finish(onMaterial(plates, { part, width: 8, height: 4, base: 0 }, slate));
+  const { data } = runToEnd(onMaterial(plates, { part, width: 8, height: 4, base: 0 }, slate));
   const at = (x: number) => [...data.slice(4 * x, 4 * x + 4)];
   expect(at(0)).toEqual([0x20, 0x24, 0x2a, 255]);
   expect(at(7)).toEqual([0xd5, 0xd7, 0xda, 255]);

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { dotsPerMm, mmOfDots, MM_PER_INCH } from "../maths/units";
 import { type Material } from "../material/material";
 import { WHOLE_FRAME } from "../path/frame";
@@ -27,8 +27,8 @@ export function* onMaterial(marks: Plates | Tone, view: View, look: Look): Work<
   const { finish } = marks;
   const bare =
     marks.kind === "tone"
-      ? yield* portion(seenTone(marks, view), 0, 0.6)
-      : yield* portion(seenMarks(marks, view, look.spreadMm * dotsPerMm(finish)), 0, 0.6);
+      ? yield* workSlice(seenTone(marks, view), 0, 0.6)
+      : yield* workSlice(seenMarks(marks, view, look.spreadMm * dotsPerMm(finish)), 0, 0.6);
   const out = newRgba(width, height);
   const [from, to] = [parse(look.markColour), parse(look.bareColour)];
   const mm = (dots: number) => mmOfDots(dots, finish);
@@ -53,8 +53,8 @@ function* seenMarks({ plates: [{ bits }] }: Plates, view: View, spread: number):
   const { part, width, height } = view;
   const from = Math.max(0, Math.min(bits.height - 1, Math.floor(part.y) - 2));
   const to = Math.min(bits.height, Math.max(from + 1, Math.ceil(part.y + part.height) + 2));
-  const marks = yield* portion(spreadMarks(rowsBetween(bits, from, to), spread), 0, 0.8);
-  yield* portion(readyGray(marks, part.width / width), 0.8, 1);
+  const marks = yield* workSlice(spreadMarks(rowsBetween(bits, from, to), spread), 0, 0.8);
+  yield* workSlice(readyGray(marks, part.width / width), 0.8, 1);
   return viewGray(marks, { ...part, y: part.y - from }, width, height);
 }
 

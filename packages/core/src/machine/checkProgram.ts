@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { ProgramError } from "./gcode";
 import { type Job } from "./job";
 import { machineKindOf, type Machine } from "./machine";
@@ -19,10 +19,10 @@ export function* checkProgram(
   passes: readonly CheckedPass[],
 ): Work<ProgramLines> {
   const kind = machineKindOf(machine);
-  const lines = yield* portion(ProgramLines.of(bytes), 0, 0.1);
+  const lines = yield* workSlice(ProgramLines.of(bytes), 0, 0.1);
   if (mediaType !== kind.program.mediaType)
     throw new ProgramError(1, lines.text(0), `${mediaType} is not for ${machine.name}`);
-  if (kind.check) yield* portion(kind.check(lines, machine, passes), 0.1, 1);
+  if (kind.check) yield* workSlice(kind.check(lines, machine, passes), 0.1, 1);
   return lines;
 }
 

@@ -168,7 +168,7 @@ export class GcodeReader {
 
 const isOfNumber = (code: number): boolean => (code >= 48 && code <= 57) || code === 46 || code === 45;
 
-/** Lines read between two portions. */
+/** Lines read between two slices. */
 const AT_ONCE = 20000;
 
 /** All that a program has a head do. @throws ProgramError */

@@ -1,5 +1,5 @@
 import { seeded } from "../maths/seeded";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { pathSetOf, type KnotPath, type PathUse } from "../path/pathSet";
 import { flattened } from "../path/flatten";
@@ -68,24 +68,24 @@ describe("when a head is where", () => {
 
   test("one move: up, along and down, by hand", () => {
     // 5 mm up to 100 mm/s in 0.1 s, the same down; 20 mm at 100 mm/s between
-    expect(secondsIn(finish(timelineOf(straight(30), motion)))).toBeCloseTo(0.1 + 0.2 + 0.1, 9);
+    expect(secondsIn(runToEnd(timelineOf(straight(30), motion)))).toBeCloseTo(0.1 + 0.2 + 0.1, 9);
   });
 
   test("too short to come to its speed: a triangle", () => {
     // v² = a l = 4000
-    expect(secondsIn(finish(timelineOf(straight(4), motion)))).toBeCloseTo((2 * Math.sqrt(4000)) / 1000, 9);
+    expect(secondsIn(runToEnd(timelineOf(straight(4), motion)))).toBeCloseTo((2 * Math.sqrt(4000)) / 1000, 9);
   });
 
   test("cut into pieces a straight move takes as long", () => {
-    const whole = secondsIn(finish(timelineOf(straight(30), motion)));
-    const pieces = secondsIn(finish(timelineOf(straight(...Array<number>(300).fill(0.1)), motion)));
+    const whole = secondsIn(runToEnd(timelineOf(straight(30), motion)));
+    const pieces = secondsIn(runToEnd(timelineOf(straight(...Array<number>(300).fill(0.1)), motion)));
     expect(pieces).toBeCloseTo(whole, 9);
   });
 
   test("back again: it stops between", () => {
     const moves = new MoveList(0, 0);
     for (const x of [30, 0]) moves.add({ x, y: 0, power: 0, speed: 100, pause: 0, line: 1 });
-    expect(secondsIn(finish(timelineOf(moves.done(), motion)))).toBeCloseTo(0.8, 9);
+    expect(secondsIn(runToEnd(timelineOf(moves.done(), motion)))).toBeCloseTo(0.8, 9);
   });
 });
 
@@ -100,9 +100,9 @@ describe("rows of a bitmap on a bed laser", () => {
     for (const bothWays of [true, false])
       test(`${name}, ${bothWays ? "there and back" : "one way"}: burned is the bitmap, dot for dot, each once`, () => {
         const job = jobOfBits(bits);
-        const plan = finish(planRun(job, laser, { ...wish, bothWays }));
+        const plan = runToEnd(planRun(job, laser, { ...wish, bothWays }));
         const grid = gridOf(job.bitmaps[0], plan.program.at, laser);
-        const made = finish(simulate(plan.program.moves, laser, [grid]));
+        const made = runToEnd(simulate(plan.program.moves, laser, [grid]));
         expect(Buffer.from(made.dots[0].bits.data).equals(Buffer.from(bits.data))).toBe(true);
         expect(made.dots[0].twice).toBe(0);
         expect(made.lines).toEqual([]);
@@ -112,34 +112,34 @@ describe("rows of a bitmap on a bed laser", () => {
   test("a beam that answers late, and is not told early, would shift every second row", () => {
     const bits = someDots(100, 10, () => 0.5);
     const job = jobOfBits(bits);
-    const plan = finish(planRun(job, { ...laser, responseMs: 0 }, wish));
+    const plan = runToEnd(planRun(job, { ...laser, responseMs: 0 }, wish));
     const grid = gridOf(job.bitmaps[0], plan.program.at, laser);
-    const made = finish(simulate(plan.program.moves, { ...laser, responseMs: 0.4 }, [grid]));
+    const made = runToEnd(simulate(plan.program.moves, { ...laser, responseMs: 0.4 }, [grid]));
     expect(Buffer.from(made.dots[0].bits.data).equals(Buffer.from(bits.data))).toBe(false);
   });
 
   test("a head without run-up would be told by shifted dots: marks are made at full speed alone", () => {
     const bits = someDots(400, 4, () => 0.5);
-    const { program } = finish(planRun(jobOfBits(bits), laser, wish));
-    const { moves, entry } = finish(timelineOf(program.moves, laser));
+    const { program } = runToEnd(planRun(jobOfBits(bits), laser, wish));
+    const { moves, entry } = runToEnd(timelineOf(program.moves, laser));
     for (let k = 0; k < moves.count; k++)
       if (moves.power[k] > 0) expect([entry[k], entry[k + 1]]).toEqual([laser.burnMmPerS, laser.burnMmPerS]);
   });
 
   test("rows without a mark are skipped, and the corners of a round piece cost nothing", () => {
     const round = pictures[1][1];
-    const plan = finish(planRun(jobOfBits(round), laser, wish));
+    const plan = runToEnd(planRun(jobOfBits(round), laser, wish));
     // A disc fills pi / 4 of its square: the rest, 90 mm x 90 mm at 0.1 mm and 300 mm/s, is about 19 s of 30 mm rows
     expect(plan.cornersSeconds).toBeGreaterThan(0.15 * ((300 * 30) / 300));
     expect(plan.cornersSeconds).toBeLessThan(0.25 * ((300 * 30) / 300));
     const sparse = newBits(80, 100);
     sparse.data[40 * sparse.stride] = 255;
-    expect(finish(planRun(jobOfBits(sparse), laser, wish)).program.passes[0].rows).toBe(1);
+    expect(runToEnd(planRun(jobOfBits(sparse), laser, wish)).program.passes[0].rows).toBe(1);
   });
 
   test("another line pitch than the machine's is refused with what it has", () => {
     expect(() =>
-      finish(
+      runToEnd(
         planRun(
           jobOfBits(
             someDots(40, 40, () => 1),
@@ -156,11 +156,13 @@ describe("rows of a bitmap on a bed laser", () => {
 
   test("a run-up beyond the bed is refused with where", () => {
     const job = jobOfBits(someDots(40, 40, () => 1));
-    expect(() => finish(planRun(job, laser, { ...wish, at: [3, 3] }))).toThrow(/reaches 2 to 598 mm across/);
+    expect(() => runToEnd(planRun(job, laser, { ...wish, at: [3, 3] }))).toThrow(
+      /reaches 2 to 598 mm across/,
+    );
   });
 
   test("nothing to run is said", () => {
-    expect(() => finish(planRun(jobOfBits(newBits(8, 8)), laser, { ...wish, passes: ["other"] }))).toThrow(
+    expect(() => runToEnd(planRun(jobOfBits(newBits(8, 8)), laser, { ...wish, passes: ["other"] }))).toThrow(
       "What is to be run is nothing",
     );
   });
@@ -171,8 +173,10 @@ test("a line that is cut along a row is no dot of it", () => {
   const middle = 2.05; // of row 20
   const line = { knots: [{ at: [1, middle] as const }, { at: [9, middle] as const }], closed: false };
   const job = { ...jobOfBits(bits), sets: [pathSetOf({ name: "cut", use: "through", colour: 0 }, [line])] };
-  const plan = finish(planRun(job, laser, wish));
-  const made = finish(simulate(plan.program.moves, laser, [gridOf(job.bitmaps[0], plan.program.at, laser)]));
+  const plan = runToEnd(planRun(job, laser, wish));
+  const made = runToEnd(
+    simulate(plan.program.moves, laser, [gridOf(job.bitmaps[0], plan.program.at, laser)]),
+  );
   expect(Buffer.from(made.dots[0].bits.data).equals(Buffer.from(bits.data))).toBe(true);
   expect(made.lines).toHaveLength(1);
 });
@@ -191,7 +195,7 @@ describe("lines in order", () => {
       square(100, 0, 20),
       square(105, 5, 4),
     ];
-    const { lines: out } = finish(ordered(lines, [0, 0]));
+    const { lines: out } = runToEnd(ordered(lines, [0, 0]));
     const sides = out.map(
       ({ points }) =>
         Math.max(...points.filter((_, k) => k % 2 === 0)) - Math.min(...points.filter((_, k) => k % 2 === 0)),
@@ -205,7 +209,7 @@ describe("lines in order", () => {
   test("two hundred squares by chance: far less travel than given, never more, all of them there", () => {
     const chance = seeded(7);
     const lines = Array.from({ length: 200 }, () => square(500 * chance(), 300 * chance(), 2));
-    const { lines: out, givenMm, travelMm } = finish(ordered(lines, [0, 0]));
+    const { lines: out, givenMm, travelMm } = runToEnd(ordered(lines, [0, 0]));
     expect(out).toHaveLength(200);
     expect(givenMm).toBeCloseTo(travelOf(lines, [0, 0]), 9);
     expect(travelMm).toBeLessThan(0.15 * givenMm);
@@ -214,7 +218,7 @@ describe("lines in order", () => {
   });
 
   test("closed lines stay closed and keep their corners", () => {
-    const { lines } = finish(ordered([square(10, 10, 5)], [100, 100]));
+    const { lines } = runToEnd(ordered([square(10, 10, 5)], [100, 100]));
     expect([...lines[0].points]).toEqual([15, 15, 10, 15, 10, 10, 15, 10, 15, 15]);
   });
 });
@@ -243,8 +247,8 @@ describe("a blade that trails behind its holder", () => {
   ] as const)
     test(`${name}: what the edge cuts lies on the line, within 0.01 mm, and all of the line is cut`, () => {
       const job = jobOfPaths("kiss", [{ knots: knots as KnotPath["knots"], closed: true }]);
-      const plan = finish(planRun(job, knife, wish));
-      const { lines } = finish(simulate(plan.program.moves, knife));
+      const plan = runToEnd(planRun(job, knife, wish));
+      const { lines } = runToEnd(simulate(plan.program.moves, knife));
       const [dx, dy] = plan.program.at;
       const wanted = flattened(job.sets[0], 0.0005).map(({ points }) => ({
         points: points.map((v, k) => (k % 2 === 0 ? v + dx : knife.bed.heightMm - v - dy)),
@@ -265,8 +269,8 @@ describe("cutting on a bed laser", () => {
       { knots: roundKnots(10, 10, 60, 60), closed: true },
       { knots: roundKnots(30, 30, 10, 12), closed: true },
     ]);
-    const plan = finish(planRun(job, laser, wish));
-    const { lines } = finish(simulate(plan.program.moves, { ...laser, responseMs: 0 }));
+    const plan = runToEnd(planRun(job, laser, wish));
+    const { lines } = runToEnd(simulate(plan.program.moves, { ...laser, responseMs: 0 }));
     expect(lines).toHaveLength(2);
     const [dx, dy] = plan.program.at;
     const wanted = flattened(job.sets[0], 0.0005).map(({ points }) => ({
@@ -290,7 +294,7 @@ test.each(["bed-laser", "knife-cutter"] as const)(
       widthMm: 24,
       heightMm: 24,
     };
-    const plan = finish(planRun(job, key === "bed-laser" ? laser : knife, wish));
+    const plan = runToEnd(planRun(job, key === "bed-laser" ? laser : knife, wish));
     expect(plan.travels.x).toBeGreaterThanOrEqual(2);
     expect(plan.travels.width).toBeCloseTo(40, 0);
   },
@@ -299,7 +303,7 @@ test.each(["bed-laser", "knife-cutter"] as const)(
 describe("a film printer", () => {
   test("takes a TIFF of its own dots, swath by swath", () => {
     const bits = someDots(720, 720, () => 0.3);
-    const plan = finish(planRun(jobOfBits(bits, 720), printer, wish));
+    const plan = runToEnd(planRun(jobOfBits(bits, 720), printer, wish));
     expect(plan.program.mediaType).toBe("image/tiff");
     expect(new TextDecoder("latin1").decode(plan.program.bytes.subarray(0, 2))).toBe("II");
     expect(plan.program.moves.count).toBe(4 * 4);
@@ -307,7 +311,7 @@ describe("a film printer", () => {
 
   test("refuses other dots and wider films", () => {
     expect(() =>
-      finish(
+      runToEnd(
         planRun(
           jobOfBits(
             someDots(8, 8, () => 1),
@@ -318,7 +322,9 @@ describe("a film printer", () => {
         ),
       ),
     ).toThrow("The film's resolution is 600 dots per inch; Film printer, 330 wide prints 720, 1440");
-    expect(() => finish(planRun(jobOfBits(newBits(9400, 1), 720), printer, wish))).toThrow(/prints 324.2 mm/);
+    expect(() => runToEnd(planRun(jobOfBits(newBits(9400, 1), 720), printer, wish))).toThrow(
+      /prints 324.2 mm/,
+    );
   });
 });
 
@@ -329,17 +335,17 @@ test.each(printer.dotsPerInch)(
     const plate = { name: "black", bits, dotsPerInch };
     const [widthMm, heightMm] = [bits.width, bits.height].map((v) => (v * 25.4) / dotsPerInch);
     const job: Job = { name: "Film", widthMm, heightMm, bitmaps: [plate], sets: [] };
-    const { program } = finish(planRun(job, printer, wish));
+    const { program } = runToEnd(planRun(job, printer, wish));
     const kind = machineKindOf(printer);
-    const film = finish(kind.film!(program.bytes, printer));
+    const film = runToEnd(kind.film!(program.bytes, printer));
     expect([film.dotsPerInch, film.swathDots]).toEqual([dotsPerInch, printer.swathDots]);
     expect(Buffer.from(film.bits.data).equals(Buffer.from(bits.data))).toBe(true);
-    expect(finish(kind.moves(program.bytes, printer))).toEqual(program.moves);
+    expect(runToEnd(kind.moves(program.bytes, printer))).toEqual(program.moves);
     // The film lies on the bed, its top left where the plan says.
     const {
       travels,
       program: { at },
-    } = finish(planRun(job, printer, wish));
+    } = runToEnd(planRun(job, printer, wish));
     expect(travels.y).toBeGreaterThanOrEqual(at[1] - 1e-9);
     expect(travels.y).toBeLessThan(at[1] + heightMm);
   },

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { checkMarks, checkProgram } from "./checkProgram";
 import { type Job } from "./job";
 import { MachineError } from "./error";
@@ -28,13 +28,13 @@ export interface RunPlan {
  */
 export function* planRun(job: Job, machine: Machine, wish: RunWish, lies?: OnBed): Work<RunPlan> {
   const kind = machineKindOf(machine);
-  const program = yield* portion(kind.plan(job, machine, wish, lies), 0, 0.8);
+  const program = yield* workSlice(kind.plan(job, machine, wish, lies), 0, 0.8);
   if (program.passes.length === 0 || program.moves.count === 0)
     throw new MachineError("What is to be run", "nothing", "dots, or lines that are cut or scored");
   const { bytes, mediaType, passes } = program;
-  const lines = yield* portion(checkProgram(bytes, mediaType, machine, passes), 0.8, 0.85);
-  yield* portion(checkMarks(lines, job, machine, passes, program.at), 0.85, 0.9);
-  const timeline = yield* portion(timelineOf(program.moves, machine), 0.9, 1);
+  const lines = yield* workSlice(checkProgram(bytes, mediaType, machine, passes), 0.8, 0.85);
+  yield* workSlice(checkMarks(lines, job, machine, passes, program.at), 0.85, 0.9);
+  const timeline = yield* workSlice(timelineOf(program.moves, machine), 0.9, 1);
   const given = program.passes.reduce((sum, p) => sum + (p.givenMm ?? 0), 0);
   const run = program.passes.reduce((sum, p) => sum + (p.travelMm ?? 0), 0);
   const cornersMm = program.passes.reduce((sum, p) => sum + (p.cornersMm ?? 0), 0);

@@ -1,6 +1,6 @@
 import { type Work } from "../maths/work";
 
-/** Bytes looked through between two portions. */
+/** Bytes looked through between two slices. */
 const AT_ONCE = 1 << 20;
 
 /** The lines of a program, found once and decoded as they are asked for. */

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { rectangleKnots } from "../path/outline";
 import { pathSetOf } from "../path/pathSet";
 import { newBits } from "../raster/types";
@@ -21,7 +21,7 @@ const laser = { travelMmPerS: 400 };
 const cutter = { travelMmPerS: 600, cutMmPerS: 200, liftMs: 50 };
 
 describe("G-code, line by line", () => {
-  const all = (text: string) => finish(movesOfGcode(bytes(text), new GcodeReader(laser)));
+  const all = (text: string) => runToEnd(movesOfGcode(bytes(text), new GcodeReader(laser)));
 
   test("what stands goes on standing: place, way, speed, power", () => {
     const { count, x, y, power, speed, line } = all(
@@ -74,7 +74,7 @@ describe("G-code, line by line", () => {
       "M5S0",
       "G0X0Y0S0",
     );
-    const lines = finish(ProgramLines.of(bytes(`${text.join("\n")}\n`)));
+    const lines = runToEnd(ProgramLines.of(bytes(`${text.join("\n")}\n`)));
     const machine = USUAL_MACHINES[0] as BedLaser;
     const marksOf = (of: readonly string[], from: readonly [number, number]) => {
       const reader = new GcodeReader({ travelMmPerS: 400, beamInTravel: true }, from);
@@ -99,7 +99,7 @@ describe("G-code, line by line", () => {
       const { move } = reader.read(text[line], line + 1);
       // In the middle of the line: half of it is marked.
       const at = move ? { x: (x + move.x) / 2, y: (y + move.y) / 2 } : { x, y };
-      const { say } = finish(resumeAt(lines, { line, ...at, left: move ? 1 : 0 }, machine));
+      const { say } = runToEnd(resumeAt(lines, { line, ...at, left: move ? 1 : 0 }, machine));
       const rest = marksOf([...say, ...text.slice(line)], [at.x, at.y]);
       const left = marksOf(text, [0, 0]).slice(whole.length - rest.length);
       if (move && move.power > 0) {
@@ -154,7 +154,7 @@ describe("programs are looked through before they are sent", () => {
     { name: "b", use: "through", lines: [12, 17] as const },
   ];
   const check = (lines: readonly string[], of = passes) =>
-    finish(checkProgram(bytes(`${lines.join("\n")}\n`), "text/x-gcode", machine, of));
+    runToEnd(checkProgram(bytes(`${lines.join("\n")}\n`), "text/x-gcode", machine, of));
   const changed = (line: number, text: string) => good.map((t, k) => (k + 1 === line ? text : t));
 
   test("a program as it is made is fine", () => expect(check(good).count).toBe(20));
@@ -178,7 +178,7 @@ describe("programs are looked through before they are sent", () => {
 
   test("what comes after the end is refused, and so is another machine's program", () => {
     expect(() => check([...good, "G0X5Y5S0"])).toThrow(/line 21.*after the end/);
-    expect(() => finish(checkProgram(bytes("IN;\n"), "application/vnd.hp-hpgl", machine, []))).toThrow(
+    expect(() => runToEnd(checkProgram(bytes("IN;\n"), "application/vnd.hp-hpgl", machine, []))).toThrow(
       /not for/,
     );
   });
@@ -195,12 +195,12 @@ describe("programs are looked through before they are sent", () => {
         ]),
       ],
     };
-    const { program } = finish(planRun(job, machine, runWish.parse({})));
+    const { program } = runToEnd(planRun(job, machine, runWish.parse({})));
     const text = new TextDecoder().decode(program.bytes).trimEnd().split("\n");
     const hold = (lines: readonly string[]) =>
-      finish(
+      runToEnd(
         checkMarks(
-          finish(ProgramLines.of(bytes(`${lines.join("\n")}\n`))),
+          runToEnd(ProgramLines.of(bytes(`${lines.join("\n")}\n`))),
           job,
           machine,
           program.passes,
@@ -224,7 +224,7 @@ describe("programs are looked through before they are sent", () => {
     const head = ['CO"P";', "IN;IP0,0,40,40;SC0,1000,0,1000;OA;", 'CO"pass cut";SP1;VS10;OA;'];
     const of = [{ name: "cut", use: "through", lines: [3, 4] as const }];
     const plot = (...lines: string[]) =>
-      finish(
+      runToEnd(
         checkProgram(bytes(`${[...head, ...lines].join("\n")}\n`), "application/vnd.hp-hpgl", knife, of),
       );
     const end = "PU0,0;SP0;OA;";
@@ -269,7 +269,7 @@ describe("codes among bytes", () => {
 });
 
 describe("HP-GL, line by line", () => {
-  const all = (text: string) => finish(movesOfHpgl(bytes(text), cutter));
+  const all = (text: string) => runToEnd(movesOfHpgl(bytes(text), cutter));
 
   test("plotter units are a fortieth of a millimetre; IP and SC make others", () => {
     expect([...all("IN;PU400,800;").x]).toEqual([0, 10]);

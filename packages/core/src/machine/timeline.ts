@@ -13,7 +13,7 @@ export interface Timeline {
   readonly start: Float64Array;
 }
 
-/** Moves looked at between two portions. */
+/** Moves looked at between two slices. */
 const AT_ONCE = 100000;
 
 /**

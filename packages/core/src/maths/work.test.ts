@@ -1,5 +1,5 @@
 import { weightedSum } from "./rows";
-import { Aborted, drive, finish, portion, rowsAtOnce, type Work } from "./work";
+import { Aborted, drive, runToEnd, workSlice, rowsAtOnce, type Work } from "./work";
 
 function* counting(to: number): Work<string> {
   for (let i = 0; i < to; i++) yield i / to;
@@ -7,13 +7,13 @@ function* counting(to: number): Work<string> {
 }
 
 test("finish runs a computation through and gives its result", () => {
-  expect(finish(counting(5))).toBe("counted to 5");
+  expect(runToEnd(counting(5))).toBe("counted to 5");
 });
 
 test("a portion's progress lies within its share of the whole", () => {
   function* whole(): Work<string[]> {
-    const a = yield* portion(counting(4), 0, 0.5);
-    const b = yield* portion(counting(2), 0.5, 1);
+    const a = yield* workSlice(counting(4), 0, 0.5);
+    const b = yield* workSlice(counting(2), 0.5, 1);
     return [a, b];
   }
   const work = whole();
@@ -28,7 +28,7 @@ test("a portion's progress lies within its share of the whole", () => {
   expect(seen).toEqual([0, 0.125, 0.25, 0.375, 0.5, 0.75]);
 });
 
-test("drive reports progress, pauses after each portion, and gives the result", async () => {
+test("drive reports progress, pauses after each workSlice, and gives the result", async () => {
   const progress: number[] = [];
   let pauses = 0;
   const result = await drive(counting(3), {

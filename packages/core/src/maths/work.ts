@@ -6,15 +6,15 @@
 export type Work<T> = Generator<number, T, void>;
 
 /** Runs a computation to its end without pausing. */
-export function finish<T>(work: Work<T>): T {
+export function runToEnd<T>(work: Work<T>): T {
   for (;;) {
     const step = work.next();
     if (step.done) return step.value;
   }
 }
 
-/** A computation that is one portion of a longer one: its 0..1 becomes `from`..`to`. */
-export function* portion<T>(work: Work<T>, from: number, to: number): Work<T> {
+/** A computation that is one slice of a longer one: its 0..1 becomes `from`..`to`. */
+export function* workSlice<T>(work: Work<T>, from: number, to: number): Work<T> {
   for (;;) {
     const step = work.next();
     if (step.done) return step.value;
@@ -26,7 +26,7 @@ export function* portion<T>(work: Work<T>, from: number, to: number): Work<T> {
 export const rowsAtOnce = (width: number): number => Math.max(1, Math.floor(524288 / width));
 
 /**
- * Numbers looked at between two portions where each is little work. No more, because a loop that is not yet compiled,
+ * Numbers looked at between two slices where each is little work. No more, because a loop that is not yet compiled,
  * or must be compiled anew because what it meets turned out otherwise, takes twenty times as long for each.
  */
 const AT_ONCE = 1 << 18;
@@ -43,7 +43,7 @@ export interface Drive {
   /** Stops the computation at the next portion when aborted. */
   readonly signal?: AbortSignalLike;
   readonly progress?: (share: number) => void;
-  /** Lets the host do other things between two portions. */
+  /** Lets the host do other things between two slices. */
   readonly pause?: () => Promise<void>;
 }
 
@@ -60,7 +60,7 @@ export class Aborted extends Error {
 }
 
 /**
- * Runs a computation portion by portion.
+ * Runs a computation slice by slice.
  * @throws Aborted as soon as the signal is seen to be aborted
  */
 export async function drive<T>(work: Work<T>, { signal, progress, pause }: Drive = {}): Promise<T> {

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { joined, without } from "./clip";
 import { closed, offset, opened } from "./offset";
 import { segmentsOf, within } from "./segments";
@@ -81,7 +81,7 @@ const CORNER_SHARE = 0.25;
  */
 export function* smoothed(rings: Rings, radiusMm: number): Work<Ring[]> {
   const [corner, disc] = [CORNER_SHARE * radiusMm * radiusMm, Math.PI * radiusMm * radiusMm];
-  const opening = yield* portion(twice(rings, -radiusMm), 0, 0.3);
+  const opening = yield* workSlice(twice(rings, -radiusMm), 0, 0.3);
   const spikes = unreachedBeside(rings, opening).filter(({ part, touches }) => {
     const area = ringArea(part.outer);
     return touches < 2 && area > corner && area <= disc;
@@ -89,8 +89,8 @@ export function* smoothed(rings: Rings, radiusMm: number): Work<Ring[]> {
   yield 0.3;
   // A hair wider, so that nothing is left of them.
   const plain = without(rings, offset(ringsOfParts(spikes.map((s) => s.part)), TOUCH_MM));
-  const filled = yield* portion(twice(plain, radiusMm), 0.4, 0.6);
-  const reached = yield* portion(twice(filled, -radiusMm), 0.6, 0.8);
+  const filled = yield* workSlice(twice(plain, radiusMm), 0.4, 0.6);
+  const reached = yield* workSlice(twice(filled, -radiusMm), 0.6, 0.8);
   const limbs = unreachedBeside(filled, reached).filter(
     ({ part, touches }) => touches > 1 || ringArea(part.outer) > disc,
   );

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { ringsOf } from "../path/flatten";
 import { pathSetOf } from "../path/pathSet";
 import { bendsOf } from "../fit/bends";
@@ -74,14 +74,14 @@ describe("smoothing by a disc", () => {
   test("takes spikes and shallow dents away and keeps the size", () => {
     const hair = joined(body, [box(20, -2, 0.3, 3)]);
     const dent = without(hair, [box(8, 18.9, 0.8, 2)]);
-    const smooth = finish(smoothed(dent, 1));
+    const smooth = runToEnd(smoothed(dent, 1));
     expect(areaOf(smooth) / (800 - (4 - Math.PI))).toBeCloseTo(1, 3);
     expect(ringBox(smooth[0]).y).toBeCloseTo(-0.011, 2);
-    expect(bendsOf(pathSetOf(look, finish(fitRings(smooth)))).every((b) => b.radiusMm > 0.8)).toBe(true);
+    expect(bendsOf(pathSetOf(look, runToEnd(fitRings(smooth)))).every((b) => b.radiusMm > 0.8)).toBe(true);
   });
   test("keeps a limb thinner than the disc, such as a feeler", () => {
     const feeler = joined(body, [box(20, -12, 0.6, 13)]);
-    expect(ringBox(finish(smoothed(feeler, 1))[0]).y).toBeCloseTo(-12, 1);
+    expect(ringBox(runToEnd(smoothed(feeler, 1))[0]).y).toBeCloseTo(-12, 1);
     // A disc reaches a little into the feeler's foot: 1 - sqrt(1 - 0.3²).
     expect(ringBox(opened(feeler, 1)[0]).y).toBeCloseTo(-0.046, 2);
     expect(areaOf(closed(feeler, 1))).toBeGreaterThan(areaOf(feeler));
@@ -107,13 +107,13 @@ describe("parts", () => {
 
 test("the thinnest neck is found between two parts, or between a hole and the outside", () => {
   const dumbbell = joined([circleRing(0, 0, 10), circleRing(30, 0, 10)], [box(0, -0.85, 30, 1.7)]);
-  const neck = finish(thinnestNeck(dumbbell, 4))!;
+  const neck = runToEnd(thinnestNeck(dumbbell, 4))!;
   expect(neck.widthMm).toBeCloseTo(1.7, 1);
   expect(neck.box.x + neck.box.width / 2).toBeCloseTo(15, 0);
-  const wall = finish(thinnestNeck(without([circleRing(0, 0, 10)], [circleRing(5, 0, 4.2)]), 4))!;
+  const wall = runToEnd(thinnestNeck(without([circleRing(0, 0, 10)], [circleRing(5, 0, 4.2)]), 4))!;
   expect(wall.widthMm).toBeCloseTo(0.8, 1);
   expect(wall.box.x).toBeCloseTo(9.2, 1);
-  expect(finish(thinnestNeck([circleRing(0, 0, 10)], 4))).toBeNull();
+  expect(runToEnd(thinnestNeck([circleRing(0, 0, 10)], 4))).toBeNull();
 });
 
 describe("polygons as curves", () => {
@@ -124,7 +124,7 @@ describe("polygons as curves", () => {
     ["a ring", without([circleRing(0, 0, 20)], [circleRing(0, 0, 9)]), 8, 0],
   ];
   test.each(shapes)("%s has few pieces, the same area and the same corners", (_, rings, pieces, corners) => {
-    const set = pathSetOf(look, finish(fitRings(rings)));
+    const set = pathSetOf(look, runToEnd(fitRings(rings)));
     expect((set.points.length / 2 - set.closed.length) / 3).toBeLessThanOrEqual(pieces * 1.5);
     const again = ringsOf(set, 0.001);
     expect(areaOf(again) / areaOf(rings)).toBeCloseTo(1, 3);

@@ -8,7 +8,7 @@ export function fingerprint(content: Uint8Array | string): string {
   return bytesToHex(sha256(content));
 }
 
-/** Bytes between two portions: some ten milliseconds of hashing. */
+/** Bytes between two slices: some ten milliseconds of hashing. */
 const AT_ONCE = 1 << 20;
 
 /** As `fingerprint`, of bytes that are many. @param before  text that is hashed first */

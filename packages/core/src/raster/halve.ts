@@ -1,4 +1,4 @@
-import { rowsAtOnce, finish, type Work } from "../maths/work";
+import { rowsAtOnce, runToEnd, type Work } from "../maths/work";
 import { newGray, newRgba, type Bits, type Gray, type Rgba } from "./types";
 
 /*
@@ -19,13 +19,13 @@ function* once<P extends { readonly data: Uint8Array }, R extends Gray | Rgba>(
 }
 
 /** Dots at half size as grey: the share of each 2 x 2 that is marked, 0 = all of it, 255 = none. */
-export const halveBits = (bits: Bits): Gray => finish(once(bits, countBlocks));
-export const halveGray = (picture: Gray): Gray => finish(once(picture, meanGray));
+export const halveBits = (bits: Bits): Gray => runToEnd(once(bits, countBlocks));
+export const halveGray = (picture: Gray): Gray => runToEnd(once(picture, meanGray));
 /** Colour is averaged by how much of each pixel is there. */
-export const halveRgba = (picture: Rgba): Rgba => finish(once(picture, meanRgba));
+export const halveRgba = (picture: Rgba): Rgba => runToEnd(once(picture, meanRgba));
 
 /*
- * The halves that a view at a scale of so many dots to a screen pixel will ask for, made in portions beforehand.
+ * The halves that a view at a scale of so many dots to a screen pixel will ask for, made in slices beforehand.
  */
 export function* readyRgba(picture: Rgba, scale: number): Work<void> {
   for (; scale >= 2 && picture.width > 1 && picture.height > 1; scale /= 2)

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { boxTurnedOn, NO_TURN, pointTurnedOn, turnedOn, turnedSize, type Quarter, type Turn } from "./turn";
 import { turned } from "../resample/turned";
 import { type Rgba } from "./types";
@@ -29,7 +29,7 @@ test.each<[Partial<Turn>, string[]]>([
   [{ turn: 90, mirror: true }, ["ad", "be", "cf"]],
   [{ turn: 180, mirror: true }, ["def", "abc"]],
 ])("%j", (how, rows) => {
-  const out = finish(turned(PAGE, { ...NO_TURN, ...how }));
+  const out = runToEnd(turned(PAGE, { ...NO_TURN, ...how }));
   expect(read(out)).toEqual(rows);
   expect(turnedSize(PAGE, { ...NO_TURN, ...how })).toEqual({ width: out.width, height: out.height });
 });
@@ -48,15 +48,15 @@ test("further turns of what is seen are the turns of what was seen", () => {
     "left",
   ] as Quarter[]) {
     const alone = turnedOn(NO_TURN, further);
-    seen = finish(turned(seen, alone));
+    seen = runToEnd(turned(seen, alone));
     now = turnedOn(now, further);
-    expect(read(finish(turned(PAGE, now)))).toEqual(read(seen));
+    expect(read(runToEnd(turned(PAGE, now)))).toEqual(read(seen));
   }
 });
 
 test("points and boxes go where their pixels go", () => {
   for (const further of ["right", "left", "mirrored", "upside down"] as Quarter[]) {
-    const after = finish(turned(PAGE, turnedOn(NO_TURN, further)));
+    const after = runToEnd(turned(PAGE, turnedOn(NO_TURN, further)));
     for (let y = 0; y < 2; y++)
       for (let x = 0; x < 3; x++) {
         const [u, v] = pointTurnedOn([(x + 0.5) / 3, (y + 0.5) / 2], further);
@@ -92,7 +92,7 @@ function halves(degrees: number, side: number) {
 test.each([3, -7.4])(
   "straightened by %d degrees, a slanted edge stands upright and the corners are clear",
   (degrees) => {
-    const out = finish(turned(halves(-degrees, 200), { ...NO_TURN, straighten: degrees }));
+    const out = runToEnd(turned(halves(-degrees, 200), { ...NO_TURN, straighten: degrees }));
     expect({ width: out.width, height: out.height }).toEqual(
       turnedSize({ width: 200, height: 200 }, { ...NO_TURN, straighten: degrees }),
     );
@@ -116,7 +116,7 @@ test("a plain area stays exactly what it was, straightened", () => {
     height: 30,
     data: Uint8Array.from({ length: 4800 }, (_, i) => [90, 140, 200, 255][i % 4]),
   };
-  const out = finish(turned(plain, { ...NO_TURN, straighten: 5 }));
+  const out = runToEnd(turned(plain, { ...NO_TURN, straighten: 5 }));
   const middle = ((out.height >> 1) * out.width + (out.width >> 1)) * 4;
   expect(Array.from(out.data.subarray(middle, middle + 4))).toEqual([90, 140, 200, 255]);
 });

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { greyOf } from "../colour/grey";
 import { halveRgba } from "../raster/halve";
 import { cropped } from "../raster/crop";
@@ -21,7 +21,7 @@ export function sampleOf(whole: Rgba): Sample {
     small = halveRgba(small);
   const side = { width: Math.min(CROP_SIDE, whole.width), height: Math.min(CROP_SIDE, whole.height) };
   const at = (u: number, v: number) =>
-    finish(
+    runToEnd(
       greyOf(
         cropped(whole, {
           x: Math.floor((whole.width - side.width) * u),

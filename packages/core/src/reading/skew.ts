@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { greyOf } from "../colour/grey";
 import { type Gray, type Rgba } from "../raster/types";
 
@@ -15,7 +15,7 @@ const WIDEST = 0.1763;
  */
 export function skewOf(small: Rgba): number | null {
   const { width, height } = small;
-  const data = softened(finish(greyOf(small)));
+  const data = softened(runToEnd(greyOf(small)));
   const bins = new Float64Array(BINS);
   let all = 0;
   for (let y = 2; y + 2 < height; y++)

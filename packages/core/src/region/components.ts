@@ -3,7 +3,7 @@ import { type Rect } from "../raster/types";
 
 /** Labels that there is room for at first; twice as many each time that more are needed. */
 const FIRST_LABELS = 4096;
-/** Labels looked through between two portions. */
+/** Labels looked through between two slices. */
 const LABELS_AT_ONCE = 1 << 16;
 
 /** A connected set of pixels: how many, the box they fill and one pixel of it. */

@@ -1,7 +1,7 @@
 import { type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 
-/** Pixels filled between two portions. */
+/** Pixels filled between two slices. */
 const AT_ONCE = 1 << 18;
 
 /** What was filled: how many pixels and the box they lie in. */

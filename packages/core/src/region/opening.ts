@@ -1,4 +1,4 @@
-import { portion, rowsAtOnce, type Work } from "../maths/work";
+import { workSlice, rowsAtOnce, type Work } from "../maths/work";
 
 /**
  * Morphological opening by a square, in place: keeps the set pixels that a `side` x `side` square of set pixels
@@ -16,7 +16,7 @@ import { portion, rowsAtOnce, type Work } from "../maths/work";
 export function* openBySquare(mask: Uint8Array, width: number, height: number, side: number): Work<void> {
   if (side <= 1) return;
   const rowAt = (y: number, row: Uint8Array) => row.set(mask.subarray(y * width, (y + 1) * width));
-  const opened = yield* portion(openedRows(rowAt, width, height, side), 0, 0.7);
+  const opened = yield* workSlice(openedRows(rowAt, width, height, side), 0, 0.7);
   const atOnce = 4 * rowsAtOnce(width);
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield 0.7 + (0.3 * y) / height;

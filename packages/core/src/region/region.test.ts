@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { seeded } from "../testing/pictures";
 import { componentsOf } from "./components";
 import { NOWHERE, squaredDistanceTo } from "./distance";
@@ -51,7 +51,7 @@ test("components equal a flood fill from every pixel", () => {
       fc.constantFrom(2, 3, 5),
       (w, h, seed, oneIn) => {
         const mask = randomMask(w, h, seed, oneIn);
-        const ours = finish(componentsOf(w, h, rowsOf(mask, w)));
+        const ours = runToEnd(componentsOf(w, h, rowsOf(mask, w)));
         ours.forEach((c) => expect(mask[c.seed[1] * w + c.seed[0]]).toBe(1));
         expect(ours.map(({ pixels, x, y, width, height }) => ({ pixels, x, y, width, height }))).toEqual(
           flooded(mask, w, h),
@@ -63,7 +63,7 @@ test("components equal a flood fill from every pixel", () => {
 
 test("components below the smallest size are left out", () => {
   const mask = Uint8Array.from([1, 0, 1, 1, 0, 0, 1, 1]);
-  expect(finish(componentsOf(4, 2, rowsOf(mask, 4), 2)).map((c) => c.pixels)).toEqual([4]);
+  expect(runToEnd(componentsOf(4, 2, rowsOf(mask, 4), 2)).map((c) => c.pixels)).toEqual([4]);
 });
 
 test("opening keeps exactly what squares of set pixels cover", () => {
@@ -85,7 +85,7 @@ test("opening keeps exactly what squares of set pixels cover", () => {
             if (cells.every((i) => mask[i])) cells.forEach((i) => (wanted[i] = 1));
           }
         const opened = Uint8Array.from(mask);
-        finish(openBySquare(opened, w, h, side));
+        runToEnd(openBySquare(opened, w, h, side));
         expect(Array.from(opened)).toEqual(Array.from(side <= 1 ? mask : wanted));
       },
     ),
@@ -96,10 +96,10 @@ test("distances beyond what fits are the farthest, neither less nor of the other
   const width = 60000;
   const mask = new Uint8Array(width * 2);
   mask[0] = 1;
-  const out = finish(squaredDistanceTo(mask, width, 2));
+  const out = runToEnd(squaredDistanceTo(mask, width, 2));
   for (const x of [0, 1, 20000, 32767]) expect(out[x]).toBe(x * x);
   for (const x of [32769, 46340, 46341, 59999]) expect(out[x]).toBe(NOWHERE - 1);
-  const tall = finish(squaredDistanceTo(mask, 2, width));
+  const tall = runToEnd(squaredDistanceTo(mask, 2, width));
   for (const y of [0, 1, 20000]) expect(tall[y * 2]).toBe(y * y);
   for (const y of [40000, 46341, 59999]) expect(tall[y * 2]).toBe(NOWHERE - 1);
 });

@@ -1,5 +1,5 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { asRgba, grayOf, randomGray, randomRgba } from "../testing/pictures";
 import { contributions, FILTERS } from "./filters";
 import { resampleGray, resampleRgba } from "./resample";
@@ -9,7 +9,7 @@ const toCode = (l: number) => 255 * (l <= 0.0031308 ? 12.92 * l : 1.055 * l ** (
 describe("resample", () => {
   test("same size gives the same picture, untouched", () => {
     const picture = randomGray(7, 5, 2);
-    expect(finish(resampleGray(picture, 7, 5, "lanczos3"))).toBe(picture);
+    expect(runToEnd(resampleGray(picture, 7, 5, "lanczos3"))).toBe(picture);
   });
 
   test.each(["lanczos3", "bicubic", "box"] as const)(
@@ -23,7 +23,7 @@ describe("resample", () => {
         ]) {
           expect(
             new Set(
-              finish(
+              runToEnd(
                 resampleGray(
                   grayOf(17, 13, () => g),
                   w,
@@ -39,7 +39,7 @@ describe("resample", () => {
 
   test("box averages light, not code: black and white in turn give the code of half the light", () => {
     const stripes = grayOf(64, 64, (x) => (x & 1) * 255);
-    expect(new Set(finish(resampleGray(stripes, 32, 32, "box")).data)).toEqual(new Set([188]));
+    expect(new Set(runToEnd(resampleGray(stripes, 32, 32, "box")).data)).toEqual(new Set([188]));
   });
 
   test.each(["lanczos3", "bicubic"] as const)(
@@ -51,7 +51,7 @@ describe("resample", () => {
         [11, 9],
         [31, 29],
       ]) {
-        const out = finish(resampleGray(picture, w, h, name));
+        const out = runToEnd(resampleGray(picture, w, h, name));
         const weightsAt = (o: number, from: number, to: number) => {
           const scale = from / to;
           const wide = Math.max(1, scale);
@@ -78,10 +78,10 @@ describe("resample", () => {
 
   test("colour with full cover equals each channel by itself", () => {
     const picture = randomRgba(21, 16, 6, true);
-    const out = finish(resampleRgba(picture, 12, 10, "lanczos3"));
+    const out = runToEnd(resampleRgba(picture, 12, 10, "lanczos3"));
     for (let c = 0; c < 3; c++) {
       const channel = grayOf(21, 16, (x, y) => picture.data[(y * 21 + x) * 4 + c]);
-      const alone = finish(resampleGray(channel, 12, 10, "lanczos3"));
+      const alone = runToEnd(resampleGray(channel, 12, 10, "lanczos3"));
       for (let i = 0; i < 120; i++) expect(out.data[i * 4 + c]).toBe(alone.data[i]);
     }
   });
@@ -92,7 +92,7 @@ describe("resample", () => {
         grayOf(32, 8, (x) => (x < 16 ? 60 : hidden)),
         (x) => (x < 16 ? 255 : 0),
       );
-    const [a, b] = [0, 255].map((hidden) => finish(resampleRgba(half(hidden), 13, 5, "lanczos3")).data);
+    const [a, b] = [0, 255].map((hidden) => runToEnd(resampleRgba(half(hidden), 13, 5, "lanczos3")).data);
     for (let i = 0; i < a.length; i += 4) {
       expect(a[i + 3]).toBe(b[i + 3]);
       if (a[i + 3] > 0) expect([a[i], b[i]]).toEqual([60, 60]);
@@ -102,7 +102,7 @@ describe("resample", () => {
 
 test("made so much smaller that its rows are not held, a picture is what its weights say", () => {
   const picture = randomGray(20000, 1700, 5);
-  const out = finish(resampleGray(picture, 3, 2, "lanczos3"));
+  const out = runToEnd(resampleGray(picture, 3, 2, "lanczos3"));
   const [across, down] = [contributions(20000, 3, "lanczos3"), contributions(1700, 2, "lanczos3")];
   for (let y = 0; y < 2; y++)
     for (let x = 0; x < 3; x++) {

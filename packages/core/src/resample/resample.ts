@@ -1,6 +1,6 @@
 import { coverOf } from "../colour/grey";
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
 import { takeRoom } from "../simd/room";
 import { contributions, type Contributions, type FilterName } from "./filters";
@@ -35,8 +35,8 @@ export function* resampleGray(picture: Gray, width: number, height: number, filt
  */
 export function* resampleRgba(picture: Rgba, width: number, height: number, filter: FilterName): Work<Rgba> {
   if (width === picture.width && height === picture.height) return picture;
-  const whole = (yield* portion(coverOf(picture), 0, 0.02)) === null;
-  return yield* portion(resampleRows(rowsOf(picture, whole), width, height, filter), 0.02, 1);
+  const whole = (yield* workSlice(coverOf(picture), 0, 0.02)) === null;
+  return yield* workSlice(resampleRows(rowsOf(picture, whole), width, height, filter), 0.02, 1);
 }
 
 /** The same from rows, which may still be on their way: it yields for as long as one that it needs is not there. */

@@ -1,5 +1,5 @@
 import { greyOf } from "../colour/grey";
-import { finish as finishWork } from "../maths/work";
+import { runToEnd as finishWork } from "../maths/work";
 import { partIn } from "../path/frame";
 import { bitAt } from "../raster/types";
 import { type Placement } from "./finish";

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type Frame } from "../path/frame";
 import { halveGray, halveRgba, readyGray, readyRgba } from "../raster/halve";
 import { type Cover } from "../raster/types";
@@ -74,9 +74,9 @@ function* lessPicture(picture: Picture, less: Less): Work<Picture> {
 
 function* lessTone(tone: Tone, less: Less): Work<Tone> {
   const place = lessPlace(tone, less);
-  const gray = yield* portion(lessPlane(tone.gray, less), 0, 0.5);
+  const gray = yield* workSlice(lessPlane(tone.gray, less), 0, 0.5);
   const { width, height } = tone.gray;
-  const over = tone.cover && (yield* portion(lessPlane({ width, height, data: tone.cover }, less), 0.5, 1));
+  const over = tone.cover && (yield* workSlice(lessPlane({ width, height, data: tone.cover }, less), 0.5, 1));
   const cover: Cover = over && over.data;
   return { ...tone, ...place, gray, cover };
 }

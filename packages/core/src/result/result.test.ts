@@ -1,4 +1,4 @@
-import { finish as finishWork } from "../maths/work";
+import { runToEnd as finishWork } from "../maths/work";
 import { WHOLE_FRAME } from "../path/frame";
 import { rectangleKnots } from "../path/outline";
 import { pathSetOf } from "../path/pathSet";

@@ -1,7 +1,7 @@
 import { coverOfStrokes } from "../clear/strokes";
 import { overWhite } from "../film/overWhite";
 import { seenPrint } from "../film/seen";
-import { finish as finishWork, type Work } from "../maths/work";
+import { runToEnd as finishWork, type Work } from "../maths/work";
 import { mmOfDots } from "../maths/units";
 import { coverOfPolygon } from "../path/cover";
 import { flattened } from "../path/flatten";

@@ -1,4 +1,4 @@
-import { finish as finishWork } from "../maths/work";
+import { runToEnd as finishWork } from "../maths/work";
 import { as, type Result } from "../result/result";
 import { lessPlace } from "../result/reduce";
 import { viewOf } from "../result/view";

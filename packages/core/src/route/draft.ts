@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { lessOf, lessPlace, type Less } from "../result/reduce";
 import { type Result } from "../result/result";
 import { type Step, type Plan } from "./plan";
@@ -32,7 +32,7 @@ function* lessResult(runner: Runner, plan: Plan, step: Step, less: Less): Work<R
     return null;
   const taken: Record<string, Result> = {};
   for (const [name, from] of Object.entries(step.takes)) {
-    const one = yield* portion(lessResult(runner, plan, from, less), 0, 0.5);
+    const one = yield* workSlice(lessResult(runner, plan, from, less), 0, 0.5);
     if (!one) return null;
     taken[name] = one;
   }
@@ -40,7 +40,7 @@ function* lessResult(runner: Runner, plan: Plan, step: Step, less: Less): Work<R
     ...runner.contextOf(plan, step, JSON.stringify(less)),
     place: stage.place ? lessPlace(plan.place, less) : plan.place,
   };
-  return yield* portion((stage.draft ?? stage.run)(taken, settings, context), 0.5, 1);
+  return yield* workSlice((stage.draft ?? stage.run)(taken, settings, context), 0.5, 1);
 }
 
 /** A result of another size, such as the artwork's own, is halved until it is about as fine as the rest. */

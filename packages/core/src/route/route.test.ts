@@ -246,7 +246,7 @@ describe("runner", () => {
     expect(a.map((r) => r.key)).toEqual(b.map((r) => r.key));
   });
 
-  test("stops at an abort within a portion, and goes on afterwards", async () => {
+  test("stops at an abort within a slice, and goes on afterwards", async () => {
     const signal = { aborted: false };
     let pauses = 0;
     const runner = new Runner({ pause: async () => void (signal.aborted = ++pauses === 2) });

@@ -34,7 +34,7 @@ export interface RunOptions {
 
 /** What the runner is lent by whoever hosts it. */
 export interface Host {
-  /** Lets other things happen between two portions of work. */
+  /** Lets other things happen between two slices of work. */
   readonly pause?: () => Promise<void>;
   /** Milliseconds, for the readings. */
   readonly clock?: () => number;
@@ -61,7 +61,7 @@ export class Runner {
   /**
    * The result of every stage of a route, in order.
    * @param upTo  the last stage that is wanted; all of them when left out
-   * @throws Aborted     when the signal is aborted, within one portion of work
+   * @throws Aborted     when the signal is aborted, within one slice of work
    * @throws RouteError  when a setting cannot be met for this artwork
    */
   async run(

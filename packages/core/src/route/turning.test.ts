@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { type Quarter } from "../raster/turn";
 import { turned } from "../resample/turned";
 import { type Rgba } from "../raster/types";
@@ -90,7 +90,7 @@ test.each(["right", "left", "mirrored", "upside down"] as const)(
     const route = routeTurnedOn(ROUTE, further);
     const after = await last(route, p);
     const { straighten, turn, mirror } = settingsOf(route, "size")!;
-    const wanted = finish(turned(before.colour, { straighten, turn, mirror }));
+    const wanted = runToEnd(turned(before.colour, { straighten, turn, mirror }));
     expect([after.colour.width, after.colour.height]).toEqual([wanted.width, wanted.height]);
     let off = 0;
     for (let i = 3; i < wanted.data.length; i += 4)
@@ -308,7 +308,7 @@ async function covered(route: Route, p: Rgba): Promise<Rgba> {
     .forEach((set, k) => {
       const closed = knotPathsOf(set).map((path) => scaledPath({ ...path, closed: true }, PER_MM));
       const look: PathSet = pathSetOf({ name: "", use: "fill", colour: 0 }, closed);
-      const cover = finish(coverOfRings(evenOdd(ringsOf(look, 0.01)), width, height));
+      const cover = runToEnd(coverOfRings(evenOdd(ringsOf(look, 0.01)), width, height));
       cover.forEach((v, i) => (data[4 * i + (k % 4)] ^= v));
     });
   return { width, height, data };
@@ -376,7 +376,7 @@ test.each([
     const then = routeTurnedOn(route, further, p);
     const after = await covered(then, p);
     const { straighten, turn, mirror } = settingsOf(then, "size")!;
-    const wanted = finish(turned(before, { straighten, turn, mirror }));
+    const wanted = runToEnd(turned(before, { straighten, turn, mirror }));
     expect([after.width, after.height]).toEqual([wanted.width, wanted.height]);
     const off = wanted.data.reduce((sum, v, i) => sum + Math.abs(v - after.data[i]), 0);
     expect([further, off / total < 0.01, off / total]).toEqual([further, true, expect.anything()]);

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { bitAt } from "../raster/types";
 import { grayOf, randomGray } from "../testing/pictures";
@@ -8,7 +8,7 @@ import { threshold } from "./threshold";
 
 test("blocks have the mean grey of their dots, the last one of each row and column what is left over", () => {
   const picture = grayOf(7, 5, (x, y) => 10 * x + y);
-  const { gray, cover } = finish(inBlocks(picture, null, 2));
+  const { gray, cover } = runToEnd(inBlocks(picture, null, 2));
   expect([gray.width, gray.height, cover]).toEqual([3, 2, null]);
   expect(gray.data[0]).toBe(Math.round((0 + 10 + 1 + 11) / 4));
   // columns 4 to 6, rows 2 to 4
@@ -18,7 +18,7 @@ test("blocks have the mean grey of their dots, the last one of each row and colu
 test("a block counts as art only when all of it is", () => {
   const cover = new Uint8Array(16).fill(255);
   cover[5] = 0;
-  expect([...finish(inBlocks(randomGray(4, 4, 1), cover, 2)).cover!]).toEqual([0, 255, 255, 255]);
+  expect([...runToEnd(inBlocks(randomGray(4, 4, 1), cover, 2)).cover!]).toEqual([0, 255, 255, 255]);
 });
 
 test("every dot becomes a square", () => {
@@ -29,9 +29,9 @@ test("every dot becomes a square", () => {
       fc.integer({ min: 1, max: 5 }),
       fc.integer({ min: 1, max: 1e6 }),
       (width, height, side, seed) => {
-        const { gray } = finish(inBlocks(randomGray(width, height, seed), null, side));
-        const small = finish(threshold(gray, 128));
-        const bits = finish(outOfBlocks(small, side, width, height));
+        const { gray } = runToEnd(inBlocks(randomGray(width, height, seed), null, side));
+        const small = runToEnd(threshold(gray, 128));
+        const bits = runToEnd(outOfBlocks(small, side, width, height));
         for (let y = 0; y < height; y++)
           for (let x = 0; x < width; x++) {
             const at = [

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { bitAt, newGray, type Bits } from "../raster/types";
 import { maskOf } from "../line/strokes";
@@ -16,7 +16,7 @@ const screen = (more: Partial<Screen> = {}): Screen => ({
 function even(g: number, width: number, height: number, of: Screen, top = 0): Bits {
   const gray = newGray(width, height);
   gray.data.fill(g);
-  return finish(markByMask(gray, finish(screenMask(of)), top));
+  return runToEnd(markByMask(gray, runToEnd(screenMask(of)), top));
 }
 
 describe("the supercell", () => {
@@ -49,18 +49,18 @@ describe("the supercell", () => {
       expect(bitAt(bits, x + along, y - up)).toBe(bitAt(bits, x, y));
       expect(bitAt(bits, x - up, y - along)).toBe(bitAt(bits, x, y));
     }
-    expect(finish(screenMask(of)).thresholds.every((t) => t > 0)).toBe(true);
+    expect(runToEnd(screenMask(of)).thresholds.every((t) => t > 0)).toBe(true);
   });
 });
 
 describe.each(DOT_NAMES)("%s dots", (dot) => {
   test("cover what the grey asks for, at every grey, with all of its tones", () => {
     const of = screen({ dot, linesPerInch: 45, dotsPerInch: 254, angle: 15 });
-    const mask = finish(screenMask(of));
+    const mask = runToEnd(screenMask(of));
     const shares = Array.from({ length: 256 }, (_, g) => {
       const gray = newGray(mask.width, mask.height);
       gray.data.fill(g);
-      return countMarks(finish(markByMask(gray, mask))) / (mask.width * mask.height);
+      return countMarks(runToEnd(markByMask(gray, mask))) / (mask.width * mask.height);
     });
     shares.forEach((share, g) => expect(Math.abs(share - (255 - g) / 255)).toBeLessThan(0.0005));
     expect(new Set(shares).size).toBe(256);
@@ -70,13 +70,13 @@ describe.each(DOT_NAMES)("%s dots", (dot) => {
 /** How many of the marks (or gaps) that lie wholly inside hold no square of that side. */
 function withoutSquare(bits: Bits, value: 0 | 1, side: number): { marks: number; small: number } {
   const { width, height } = bits;
-  const mask = finish(maskOf(bits)).map((m) => +(m === value));
+  const mask = runToEnd(maskOf(bits)).map((m) => +(m === value));
   const wide = mask.slice();
-  finish(openBySquare(wide, width, height, side));
+  runToEnd(openBySquare(wide, width, height, side));
   const rowAt = (y: number, row: Uint8Array) => {
     for (let x = 0, i = y * width; x < width; x++, i++) row[x] = mask[i] + wide[i];
   };
-  const inside = finish(componentsOf(width, height, rowAt)).filter(
+  const inside = runToEnd(componentsOf(width, height, rowAt)).filter(
     (c) => c.x > 0 && c.y > 0 && c.x + c.width < width && c.y + c.height < height,
   );
   return { marks: inside.length, small: inside.filter((c) => c.strong === 0).length };
@@ -120,7 +120,7 @@ test("a part of the rows is marked as it is in the whole", () => {
 test("line dots run along the angle, ellipses join along it first", () => {
   const lines = even(128, 128, 128, screen({ dot: "line", angle: 0 }));
   const boxes = (bits: Bits) =>
-    finish(
+    runToEnd(
       componentsOf(128, 128, (y, row) => {
         for (let x = 0; x < 128; x++) row[x] = bitAt(bits, x, y);
       }),

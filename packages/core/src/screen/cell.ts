@@ -1,5 +1,5 @@
 import { sinPi } from "../maths/steady";
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { DOT_SHAPES, type DotShape } from "./dotShapes";
 import { thresholdsOf, type Mask } from "./mask";
 import { voidAndCluster } from "./voidAndCluster";
@@ -30,7 +30,7 @@ export interface SuperCell {
 const EXACT = 0.002;
 const LEAST_DOTS = 1024;
 const MOST_DOTS = 1 << 17;
-/** Dots looked at between two portions. */
+/** Dots looked at between two slices. */
 const LOOKED_AT_ONCE = 1 << 15;
 
 /** Dots along the side of one cell. */
@@ -74,8 +74,8 @@ export function* screenMask(screen: Screen): Work<Mask> {
   const size = superCell(screen);
   const { width, height, shift, at } = brickOf(size);
   const shape = DOT_SHAPES[screen.dot];
-  const early = yield* portion(pixelsByCell(size, shape, 0, at), 0, 0.4);
-  const late = yield* portion(
+  const early = yield* workSlice(pixelsByCell(size, shape, 0, at), 0, 0.4);
+  const late = yield* workSlice(
     pixelsByCell(size, (u, v) => -shape(u, v), 0.5, at),
     0.4,
     0.8,

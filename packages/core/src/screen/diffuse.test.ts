@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { bitAt, type Cover, type Gray } from "../raster/types";
 import { grayOf, randomGray, seeded } from "../testing/pictures";
@@ -48,7 +48,7 @@ function rowsOf(
   strength: number,
   serpentine: boolean,
 ): number[][] {
-  const bits = finish(diffuse(picture, cover, { kernel, strength, serpentine }));
+  const bits = runToEnd(diffuse(picture, cover, { kernel, strength, serpentine }));
   return Array.from({ length: picture.height }, (_, y) =>
     Array.from({ length: picture.width }, (_, x) => bitAt(bits, x, y)),
   );
@@ -139,7 +139,7 @@ describe("error diffusion", () => {
         fc.integer({ min: 8, max: 247 }),
         fc.constantFrom(...KERNEL_NAMES.filter((k) => k !== "atkinson")),
         (g, name) => {
-          const bits = finish(
+          const bits = runToEnd(
             diffuse(
               grayOf(160, 160, () => g),
               null,
@@ -155,7 +155,7 @@ describe("error diffusion", () => {
 
   test("marks nothing outside the art, in either running direction", () => {
     const cover = Uint8Array.from({ length: 40 * 40 }, (_, i) => (i % 40 < 20 ? 0 : 255));
-    const bits = finish(
+    const bits = runToEnd(
       diffuse(
         grayOf(40, 40, () => 0),
         cover,
@@ -174,14 +174,14 @@ describe("keeping edges", () => {
     const next = seeded(9);
     const cover = Uint8Array.from({ length: 41 * 30 }, () => (next() % 5 ? 255 : 0));
     const how = { ...plain, kernel: KERNELS[name] };
-    const [a, b] = [0, 1e-12].map((edges) => finish(diffuse(picture, cover, { ...how, edges })));
+    const [a, b] = [0, 1e-12].map((edges) => runToEnd(diffuse(picture, cover, { ...how, edges })));
     expect(b.data).toEqual(a.data);
   });
 
   test("even tones come out as they are, and a fine line stands out from its ground", () => {
     const how = { ...plain, kernel: KERNELS["jarvis-judice-ninke"] };
     for (const g of [30, 90, 128, 200]) {
-      const bits = finish(
+      const bits = runToEnd(
         diffuse(
           grayOf(120, 120, () => g),
           null,
@@ -192,7 +192,7 @@ describe("keeping edges", () => {
     }
     const lined = grayOf(120, 120, (x) => (x % 12 === 6 ? 165 : 190));
     const onLine = (edges: number) => {
-      const bits = finish(diffuse(lined, null, { ...how, edges }));
+      const bits = runToEnd(diffuse(lined, null, { ...how, edges }));
       let marks = 0;
       for (let y = 0; y < 120; y++) for (let x = 6; x < 120; x += 12) marks += bitAt(bits, x, y);
       return marks / 1200;

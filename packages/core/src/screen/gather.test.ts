@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { componentsOf } from "../region/components";
 import { openBySquare } from "../region/opening";
 import { seeded } from "../testing/pictures";
@@ -8,11 +8,11 @@ const SIDE = 256;
 const small = (mask: Uint8Array, kind: 0 | 1, side: number): number => {
   const own = mask.map((m) => +(m === kind));
   const wide = own.slice();
-  finish(openBySquare(wide, SIDE, SIDE, side));
+  runToEnd(openBySquare(wide, SIDE, SIDE, side));
   const rowAt = (y: number, row: Uint8Array) => {
     for (let x = 0, i = y * SIDE; x < SIDE; x++, i++) row[x] = own[i] + wide[i];
   };
-  return finish(componentsOf(SIDE, SIDE, rowAt)).filter((c) => c.strong === 0).length;
+  return runToEnd(componentsOf(SIDE, SIDE, rowAt)).filter((c) => c.strong === 0).length;
 };
 const area = (mask: Uint8Array): number => mask.reduce((a, b) => a + b, 0);
 
@@ -32,7 +32,7 @@ test.each([2, 3, 4])(
     const mask = broken(share, 5 + share);
     const before = mask.slice();
     expect(small(mask, 1, 3)).toBeGreaterThan(50);
-    finish(gatherSmall(mask, SIDE, SIDE, null, 3, 2));
+    runToEnd(gatherSmall(mask, SIDE, SIDE, null, 3, 2));
     expect(small(mask, 1, 3)).toBe(0);
     expect(small(mask, 0, 2)).toBe(0);
     expect(Math.abs(area(mask) - area(before)) / (SIDE * SIDE)).toBeLessThan(0.008);
@@ -49,13 +49,13 @@ test("outside the art nothing is put, and a gap that runs out of it is none", ()
   const mask = broken(3, 3);
   const cover = Uint8Array.from({ length: SIDE * SIDE }, (_, i) => (i % SIDE < 128 ? 255 : 0));
   for (let i = 0; i < mask.length; i++) if (cover[i] === 0) mask[i] = 0;
-  finish(gatherSmall(mask, SIDE, SIDE, cover, 3, 2));
+  runToEnd(gatherSmall(mask, SIDE, SIDE, cover, 3, 2));
   expect(mask.some((m, i) => m === 1 && cover[i] === 0)).toBe(false);
 });
 
 test("what is wide enough stays as it is", () => {
   const mask = Uint8Array.from({ length: SIDE * SIDE }, (_, i) => +((i % SIDE) % 8 < 4));
   const before = mask.slice();
-  finish(gatherSmall(mask, SIDE, SIDE, null, 3, 3));
+  runToEnd(gatherSmall(mask, SIDE, SIDE, null, 3, 3));
   expect(mask).toEqual(before);
 });

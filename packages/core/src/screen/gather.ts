@@ -1,5 +1,5 @@
 import { eraseComponent } from "../line/strokes";
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type Cover } from "../raster/types";
 import { componentsOf, type Component } from "../region/components";
 import { openedRows } from "../region/opening";
@@ -24,10 +24,10 @@ export function* gatherSmall(
   markSide: number,
   gapSide: number,
 ): Work<void> {
-  yield* portion(gathered(mask, width, height, cover, 1, markSide, true), 0, 0.4);
-  yield* portion(gathered(mask, width, height, cover, 0, gapSide, true), 0.4, 0.7);
+  yield* workSlice(gathered(mask, width, height, cover, 1, markSide, true), 0, 0.4);
+  yield* workSlice(gathered(mask, width, height, cover, 0, gapSide, true), 0.4, 0.7);
   // A gap put in may have cut a mark; taking marks away only widens gaps.
-  yield* portion(gathered(mask, width, height, cover, 1, markSide, false), 0.7, 1);
+  yield* workSlice(gathered(mask, width, height, cover, 1, markSide, false), 0.7, 1);
 }
 
 function* gathered(
@@ -43,7 +43,7 @@ function* gathered(
   const own = (y: number, row: Uint8Array) => {
     for (let x = 0, i = y * width; x < width; x++, i++) row[x] = +(mask[i] === kind);
   };
-  const wide = yield* portion(openedRows(own, width, height, side), 0, 0.4);
+  const wide = yield* workSlice(openedRows(own, width, height, side), 0, 0.4);
   const open = new Uint8Array(width);
   const rowAt = (y: number, row: Uint8Array) => {
     own(y, row);
@@ -52,7 +52,7 @@ function* gathered(
     if (kind === 0 && cover)
       for (let x = 0, i = y * width; x < width; x++, i++) if (cover[i] === 0) row[x] = 2;
   };
-  const all = yield* portion(componentsOf(width, height, rowAt), 0.4, 0.9);
+  const all = yield* workSlice(componentsOf(width, height, rowAt), 0.4, 0.9);
   const small = all.filter((c) => c.strong === 0);
   yield 0.9;
   small.sort(byNeighbourhood);

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { bitAt, type Cover, type Gray } from "../raster/types";
 import { grayOf, randomGray, seeded } from "../testing/pictures";
 import { localThreshold } from "./localThreshold";
@@ -36,7 +36,7 @@ test("marks what the published formula marks, at edges, in narrow pictures and b
       const picture = randomGray(width, height, seed);
       const next = seeded(seed + 7);
       const cover = cleared ? Uint8Array.from({ length: width * height }, () => next() & 1) : null;
-      const bits = finish(localThreshold(picture, cover, { window, k }));
+      const bits = runToEnd(localThreshold(picture, cover, { window, k }));
       plainly(picture, cover, window, k).forEach((mark, i) => {
         if (mark >= 0) expect(bitAt(bits, i % width, Math.floor(i / width))).toBe(mark);
       });
@@ -54,8 +54,8 @@ test("ink on paper whose light falls to a third is read where no one threshold c
     for (let y = 0; y < 120; y++) for (let x = 0; x < 400; x++) count += +(mark(x, y) !== +isInk(x, y));
     return count / (400 * 120);
   };
-  const local = finish(localThreshold(page, null, { window: 41, k: 0.2 }));
+  const local = runToEnd(localThreshold(page, null, { window: 41, k: 0.2 }));
   expect(wrong((x, y) => bitAt(local, x, y))).toBeLessThan(0.005);
-  const fixed = [100, 130, 160].map((t) => finish(threshold(page, t)));
+  const fixed = [100, 130, 160].map((t) => runToEnd(threshold(page, t)));
   for (const bits of fixed) expect(wrong((x, y) => bitAt(bits, x, y))).toBeGreaterThan(0.1);
 });

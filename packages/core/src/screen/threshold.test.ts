@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import fc from "fast-check";
 import { bitAt } from "../raster/types";
 import { grayOf, randomGray } from "../testing/pictures";
@@ -13,7 +13,7 @@ describe("fixed threshold", () => {
         fc.integer({ min: 1, max: 9 }),
         (t, w, h) => {
           const picture = randomGray(w, h, t * 1000 + w);
-          const bits = finish(threshold(picture, t));
+          const bits = runToEnd(threshold(picture, t));
           for (let y = 0; y < h; y++)
             for (let x = 0; x < w; x++) expect(bitAt(bits, x, y)).toBe(picture.data[y * w + x] < t ? 1 : 0);
         },
@@ -24,7 +24,7 @@ describe("fixed threshold", () => {
   test("leaves the padding of each row empty", () => {
     expect(
       Array.from(
-        finish(
+        runToEnd(
           threshold(
             grayOf(9, 2, () => 0),
             128,
@@ -57,7 +57,7 @@ function leastWithin(values: number[]): number {
 describe("Otsu's threshold", () => {
   test("worked by hand: two values are parted just above the darker", () => {
     expect(
-      finish(
+      runToEnd(
         otsuThreshold(
           grayOf(4, 1, (x) => (x < 2 ? 10 : 200)),
           null,
@@ -69,15 +69,15 @@ describe("Otsu's threshold", () => {
   test("equals the least variance within the groups", () => {
     for (let seed = 1; seed <= 20; seed++) {
       const picture = randomGray(13, 7, seed);
-      expect(finish(otsuThreshold(picture, null))).toBe(leastWithin(Array.from(picture.data)));
+      expect(runToEnd(otsuThreshold(picture, null))).toBe(leastWithin(Array.from(picture.data)));
     }
   });
 
   test("looks at the art only, and has an answer for an even picture", () => {
     const picture = grayOf(6, 1, (x) => [10, 10, 90, 90, 255, 255][x]);
-    expect(finish(otsuThreshold(picture, Uint8Array.from([9, 9, 9, 9, 0, 0])))).toBe(11);
+    expect(runToEnd(otsuThreshold(picture, Uint8Array.from([9, 9, 9, 9, 0, 0])))).toBe(11);
     expect(
-      finish(
+      runToEnd(
         otsuThreshold(
           grayOf(3, 3, () => 77),
           null,

@@ -136,7 +136,7 @@ function markChecks(
       {
         ...{ id: "sheetMarks", level: "stop", value: 0, unit: "marks", places: [] },
         text: "Register marks missing",
-        detail: "What is printed and then cut needs marks for the machine's eye.",
+        detail: "What is printed and then cut needs marks for the machine's registration camera.",
       },
     ];
   }

@@ -3,7 +3,7 @@ import { readRoute } from "../route/route";
 import { Runner } from "../route/runner";
 import { sheetPiece } from "./piece";
 import { withCommonLines } from "./commonLines";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { pathSetOf } from "../path/pathSet";
 import { byBoxes } from "./boxes";
@@ -147,7 +147,7 @@ describe("copies on a sheet", () => {
     const { placings } = byBoxes(pieces, stock, 2);
     const kept = placings.map((p, k) => (k === 1 ? { ...p, kept: true as const } : p));
     const to = { ...kept[0], xMm: kept[1].xMm, yMm: kept[1].yMm, kept: true as const };
-    const out = finish(giveWay(pieces, new Field(pieces, stock, 2), kept, { at: 0, to }));
+    const out = runToEnd(giveWay(pieces, new Field(pieces, stock, 2), kept, { at: 0, to }));
     expect(out[1]).toEqual(kept[1]);
   });
 });

@@ -1,4 +1,4 @@
-import { finish, drive } from "../maths/work";
+import { runToEnd, drive } from "../maths/work";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { pathSetOf } from "../path/pathSet";
 import { flattened, lengthOf, ringsOf } from "../path/flatten";
@@ -101,7 +101,7 @@ describe("pieces on a sheet", () => {
 
   test("L-shapes lie into one another: more than their boxes, none over another, none too near", () => {
     const pieces = [piece(ell, 100)];
-    const found = finish(nest(pieces, stock(400, 300), { spacingMm: 2, rounds: 8 }));
+    const found = runToEnd(nest(pieces, stock(400, 300), { spacingMm: 2, rounds: 8 }));
     const boxes = byBoxes(pieces, stock(400, 300), 2);
     expect(found.placings.length).toBeGreaterThan(1.15 * boxes.placings.length);
     const settings = readSheetBody({ stock: { widthMm: 400, heightMm: 300 }, marginMm: 0 });
@@ -117,7 +117,7 @@ describe("pieces on a sheet", () => {
 
   test("better arrangements are told as they come, each better than the last", () => {
     const counts: number[] = [];
-    finish(
+    runToEnd(
       nest([piece(ell, 100)], stock(400, 300), {
         ...{ spacingMm: 2, rounds: 8 },
         better: ({ placings }) => counts.push(placings.length),
@@ -128,7 +128,7 @@ describe("pieces on a sheet", () => {
   });
 
   test("what does not go on one sheet goes on the next, and the grain is kept", () => {
-    const { placings, sheets } = finish(
+    const { placings, sheets } = runToEnd(
       nest([piece(ell, 30, [0])], stock(200, 200, 5), { spacingMm: 1, rounds: 2 }),
     );
     expect(placings).toHaveLength(30);
@@ -140,7 +140,7 @@ describe("pieces on a sheet", () => {
     const pieces = [piece(square(30), 9)];
     const { placings } = byBoxes(pieces, stock(200, 200), 2);
     const to: Placing = { ...placings[0], xMm: 60, yMm: 40, kept: true };
-    const out = finish(giveWay(pieces, new Field(pieces, stock(200, 200), 2), placings, { at: 0, to }));
+    const out = runToEnd(giveWay(pieces, new Field(pieces, stock(200, 200), 2), placings, { at: 0, to }));
     expect(out[0]).toEqual(to);
     expect(out).toHaveLength(9);
     const settings = readSheetBody({ stock: { widthMm: 200, heightMm: 200 }, marginMm: 0 });
@@ -187,7 +187,7 @@ describe("files of sheets", () => {
     const at = [0, 90, 180, 270].map((turnDegrees, k): Placing => ({
       ...{ piece: 0, sheet: 0, xMm: 20 + 30 * k, yMm: 20, turnDegrees, mirrored: k === 3 },
     }));
-    const job = finish(sheetJob("four", [round], at, { widthMm: 130, heightMm: 40 }));
+    const job = runToEnd(sheetJob("four", [round], at, { widthMm: 130, heightMm: 40 }));
     const dots = job.bitmaps[0].bits;
     const count = dots.data.reduce((sum, b) => sum + (b.toString(2).match(/1/g)?.length ?? 0), 0);
     expect(count).toBe(4 * 100 * 100);
@@ -213,7 +213,7 @@ describe("files of sheets", () => {
       marks: true,
       rounds: 2,
     });
-    const found = finish(arrange([round], [40], settings));
+    const found = runToEnd(arrange([round], [40], settings));
     const sheets = sheetsOf("discs", [round], [40], settings, found);
     const files: Record<string, Uint8Array> = {};
     for await (const { name, bytes } of sheetFiles(sheets, (work) => drive(work))) files[name] = bytes;
@@ -240,7 +240,7 @@ describe("files of sheets", () => {
       const set = pathSetOf({ name: "cut", use: "through", colour: 0, overcutMm }, square);
       const piece = { ...round, sets: [set], bitmap: null, print: null };
       const settings = readSheetBody({ stock: { widthMm: 100, heightMm: 50 } });
-      const found = finish(arrange([piece], [1], settings));
+      const found = runToEnd(arrange([piece], [1], settings));
       const sheets = sheetsOf("one", [piece], [1], settings, found);
       for await (const { name, bytes } of sheetFiles(sheets, (work) => drive(work)))
         if (name.endsWith(".plt")) return new TextDecoder().decode(bytes);
@@ -274,8 +274,8 @@ describe("files of sheets", () => {
       commonLines: true,
       rounds: 0,
     });
-    const found = finish(arrange([card], [9], settings));
-    const job = finish(sheetJob("cards", [card], found.placings, settings.stock, true));
+    const found = runToEnd(arrange([card], [9], settings));
+    const job = runToEnd(sheetJob("cards", [card], found.placings, settings.stock, true));
     const length = flattened(job.sets[0], 0.01).reduce((sum, line) => sum + lengthOf(line), 0);
     expect(found.placings).toHaveLength(9);
     expect(length).toBeCloseTo(4 * 90 + 4 * 60, 6);
@@ -317,7 +317,7 @@ describe("what a sheet's file may say", () => {
       kept: [{ piece: 0, sheet: 0, xMm: 150, yMm: 100, turnDegrees: 90 }],
     });
     const outline = square(30);
-    const found = finish(
+    const found = runToEnd(
       arrange([{ outline, box: { x: 0, y: 0, width: 30, height: 30 }, bitmap: null }], [5], settings),
     );
     const [first, ...others] = found.placings;

@@ -1,7 +1,7 @@
 import { type Job } from "../machine/job";
 import { MachineError } from "../machine/error";
 import { MM_PER_INCH } from "../maths/units";
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type PathSet } from "../path/pathSet";
 import { newBits, type Bits } from "../raster/types";
 import { type Placing } from "./arrangement";
@@ -30,7 +30,7 @@ export function* sheetJob(
   const bitmaps: Job["bitmaps"][number][] = [];
   if (dotted.length > 0) {
     const { dotsPerInch } = pieces[dotted[0].piece].bitmap!;
-    const bits = yield* portion(dotsOn(pieces, dotted, stock, dotsPerInch), 0, 0.7);
+    const bits = yield* workSlice(dotsOn(pieces, dotted, stock, dotsPerInch), 0, 0.7);
     bitmaps.push({ name: "bitmap", bits, dotsPerInch });
   }
   const groups = new Map<string, PathSet[]>();

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { expMinus } from "../maths/steady";
 import { newGray, type Bits, type Gray } from "../raster/types";
 import { MM_PER_INCH } from "../maths/units";
@@ -37,7 +37,7 @@ export function* answered(
   );
   const sum = kernel.reduce((a, b) => a + b, 0);
   const across = new Float32Array(width * height);
-  yield* portion(
+  yield* workSlice(
     rowsOf(height, (y) => {
       for (let x = 0; x < width; x++) {
         if (((bits.data[y * bits.stride + (x >> 3)] >> (7 - (x & 7))) & 1) === 0) continue;
@@ -50,7 +50,7 @@ export function* answered(
     0.5,
   );
   const out = newGray(width, height);
-  yield* portion(
+  yield* workSlice(
     rowsOf(height, (y) => {
       for (let x = 0; x < width; x++) {
         let heat = 0;

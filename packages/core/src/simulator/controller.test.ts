@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { seeded } from "../maths/seeded";
 import { BurnedDots, burnedLines } from "./burned";
 import { Controller, type Made } from "./controller";
@@ -31,7 +31,7 @@ describe("the inside of a simulated machine", () => {
     made(controller, moves);
     const list = new MoveList(0, 0);
     moves.forEach((m) => list.add(m));
-    expect(controller.seconds).toBeCloseTo(secondsIn(finish(timelineOf(list.done(), motion))), 6);
+    expect(controller.seconds).toBeCloseTo(secondsIn(runToEnd(timelineOf(list.done(), motion))), 6);
   });
 
   test("looking ahead no further than a move it is slower, never faster, and as exact", () => {
@@ -93,7 +93,7 @@ describe("where a head is", () => {
   test("at every second of a run it is in one move, and each move begins where the last ended", () => {
     const list = new MoveList(0, 0);
     [move(30, 0), move(30, 20, 1, 50), move(30, 20, 0, 100, 0.25), move(0, 0)].forEach((m) => list.add(m));
-    const timeline = finish(timelineOf(list.done(), motion));
+    const timeline = runToEnd(timelineOf(list.done(), motion));
     for (let k = 0; k < 4; k++) {
       expect(moveAt(timeline, timeline.start[k] + 1e-9)).toBe(k);
       if (timeline.length[k] > 0) expect(shareOf(timeline, k, timeline.start[k + 1])).toBeCloseTo(1, 6);

@@ -26,7 +26,7 @@ export interface Simulated {
   readonly lines: readonly Float64Array[];
 }
 
-/** Moves made between two portions. */
+/** Moves made between two slices. */
 const AT_ONCE = 20000;
 
 /**

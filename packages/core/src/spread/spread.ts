@@ -45,19 +45,19 @@ export interface Spread {
 }
 
 /** Settings of a stage that are ways of their own to spread, such as one method beside another. */
-const fanOf = (stage: StageId, path: string) => stageById(stage).fans?.find((f) => f.id === path);
+const offeredBy = (stage: StageId, path: string) => stageById(stage).variants?.find((f) => f.id === path);
 
 /** The steps of one axis, each with the route that has it. @throws RouteError when a given step is not allowed */
 export function spreadOf(route: Route, axis: Axis): Spread {
   const { stage, path } = axis;
   const settings = settingsOf(route, stage);
   if (!settings) return { kind: "fixed", steps: [] };
-  const fan = fanOf(stage, path);
-  const fanned = fan && !axis.values ? fan.spread(settings) : [];
-  if (fanned.length > 0)
+  const own = offeredBy(stage, path);
+  const spreadOut = own && !axis.values ? own.spread(settings) : [];
+  if (spreadOut.length > 0)
     return {
       kind: "ways",
-      steps: fanned.slice(0, MOST_VARIANTS).map(({ label, kept, settings: own }) => ({
+      steps: spreadOut.slice(0, MOST_VARIANTS).map(({ label, kept, settings: own }) => ({
         value: label,
         label,
         kept,

@@ -11,7 +11,7 @@ import { laidOver } from "../film/seen";
 import { separateTonal } from "../film/tonal";
 import { encodeGroup4 } from "../format/fax";
 import { writeBitsPng, writeRgbaPng } from "../format/png";
-import { finish, type Work } from "../maths/work";
+import { runToEnd, type Work } from "../maths/work";
 import { coverOfPolygon } from "../path/cover";
 import { dotsFingerprint } from "../raster/fingerprint";
 import { readyRgba } from "../raster/halve";
@@ -24,7 +24,7 @@ import { sharpen } from "../tone/sharpen";
 import { histogramOf } from "./tone/histogram";
 
 /*
- * Whoever drives a computation can stop it between two portions only. So everything that looks at each pixel comes in
+ * Whoever drives a computation can stop it between two slices only. So everything that looks at each pixel comes in
  * portions: here of a picture of eight megapixels, of which none may be one portion.
  */
 const [WIDTH, HEIGHT] = [3264, 2448];
@@ -32,7 +32,7 @@ const LEAST = 4;
 const picture: Rgba = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT * 4).fill(255) };
 const next = seeded(3);
 for (let i = 0; i < picture.data.length; i += 4 * 97) picture.data[i] = next() & 255;
-const gray = finish(greyOf(picture));
+const gray = runToEnd(greyOf(picture));
 const bits = newBits(WIDTH * 4, HEIGHT * 4);
 const clearing = clearingFrom(picture);
 const table = Uint8Array.from({ length: 256 }, (_, i) => i);
@@ -84,7 +84,7 @@ const WORKS: [string, () => Work<unknown>][] = [
   ["PNG in colour", () => writeRgbaPng({ ...picture, height: 400 }, 254)],
 ];
 
-test.each(WORKS)("%s comes in portions, and tells how far it is", (_name, begin) => {
+test.each(WORKS)("%s comes in slices, and tells how far it is", (_name, begin) => {
   const work = begin();
   let [portions, last] = [0, 0];
   for (let step = work.next(); !step.done; step = work.next()) {

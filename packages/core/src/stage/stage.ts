@@ -35,7 +35,7 @@ export interface ReadingFace {
 }
 
 /** A setting that can be spread out into a test strip: settings to compare, what is set now among them. */
-export interface Fan<S extends object = object> {
+export interface Variants<S extends object = object> {
   readonly id: string;
   readonly title: string;
   readonly spread: (
@@ -66,7 +66,7 @@ export interface DeliveredFile {
   readonly bytes: Uint8Array;
 }
 
-/** How a stage that writes files has long work done: in the host's portions. */
+/** How a stage that writes files has long work done: in the host's slices. */
 export type Doing = <T>(work: Work<T>) => Promise<T>;
 
 /** One step of a route: what may be set, what it takes, does and gives, what it says of the result. */
@@ -132,7 +132,7 @@ export interface Stage<
     context: Context,
   ) => Work<Inspection>;
   readonly readings?: Readonly<Record<string, ReadingFace>>;
-  readonly fans?: readonly Fan<S>[];
+  readonly variants?: readonly Variants<S>[];
   /** The limits of the route that its checks hold the result against. */
   readonly limits?: readonly (keyof Limits)[];
   /** Writes the files that hand the result over. @param job  what the order is called, for words on what is printed */
@@ -159,10 +159,10 @@ export interface AnyStage extends Omit<
   | "bytesADot"
   | "passThrough"
   | "leadIn"
-  | "fans"
+  | "variants"
   | "summary"
 > {
-  readonly fans?: readonly Fan[];
+  readonly variants?: readonly Variants[];
   takes(settings: object): Ports;
   shownOver?(settings: object): string | null;
   place?(settings: object, facts: ArtworkFacts): Placement;

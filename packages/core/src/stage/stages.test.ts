@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { countMarks } from "../raster/bits";
 import { dotsFingerprint } from "../raster/fingerprint";
 import { bitAt } from "../raster/types";
@@ -113,7 +113,7 @@ describe("tone", () => {
       grayOf(10, 10, () => 77),
       (x) => (x < 5 ? 255 : 0),
     );
-    const counts = finish(histogramOf(toned(run("tone", artFrom(half)))));
+    const counts = runToEnd(histogramOf(toned(run("tone", artFrom(half)))));
     expect([counts[77], counts.reduce((a, b) => a + b)]).toEqual([50, 50]);
   });
 });
@@ -186,7 +186,7 @@ test("the same bytes on every machine: a route on a made picture has the fingerp
   };
   const { bits } = dots((await new Runner().run(route, source))[3].result);
   expect([bits.width, bits.height, countMarks(bits)]).toEqual([252, 189, FIXED_MARKS]);
-  expect(finish(dotsFingerprint(bits))).toBe(FIXED_FINGERPRINT);
+  expect(runToEnd(dotsFingerprint(bits))).toBe(FIXED_FINGERPRINT);
 });
 const FIXED_MARKS = 20617;
 const FIXED_FINGERPRINT = "a7875aa8efcf271265a2bbbc210cbeb2eda469a782d8e59de785153620eb46aa";

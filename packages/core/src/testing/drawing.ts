@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { coverOfRings } from "../path/cover";
 import { type Gray } from "../raster/types";
 
@@ -12,7 +12,7 @@ export function painted(
 ): Gray {
   const data = new Float64Array(width * height).fill(255);
   for (const { ring, grey } of shapes) {
-    const cover = finish(coverOfRings([Float64Array.from(ring.flat())], width, height));
+    const cover = runToEnd(coverOfRings([Float64Array.from(ring.flat())], width, height));
     for (let i = 0; i < data.length; i++) data[i] += ((grey - data[i]) * cover[i]) / 255;
   }
   return { width, height, data: Uint8Array.from(data, Math.round) };

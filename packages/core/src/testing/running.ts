@@ -1,5 +1,5 @@
 import { type Limits } from "../inspect/limits";
-import { finish, type Work } from "../maths/work";
+import { runToEnd, type Work } from "../maths/work";
 import { type Result } from "../result/result";
 import { ByteCache } from "../route/byteCache";
 import { planOf } from "../route/plan";
@@ -53,7 +53,7 @@ export function runStage(stage: StageId, on: Result, given: object = {}, cache?:
     settings,
     contextFor(stage, on, settings, cache),
   );
-  return finish(work);
+  return runToEnd(work);
 }
 
 /** Inspects one stage's result. */
@@ -66,7 +66,7 @@ export function inspectStage(
 ): Inspection {
   const settings = settingsFor(stage, given);
   const context = contextFor(stage, taken, settings);
-  return finish(
+  return runToEnd(
     stageById(stage).inspect!(result, takenBy(stage, taken, settings), settings, limits, context),
   );
 }
@@ -81,7 +81,7 @@ export async function deliveredBy(
   given: object = {},
 ): Promise<Record<string, Uint8Array>> {
   const files: Record<string, Uint8Array> = {};
-  const doing = async <T>(work: Work<T>): Promise<T> => finish(work);
+  const doing = async <T>(work: Work<T>): Promise<T> => runToEnd(work);
   for await (const { name, bytes } of stageById(stage).files!(result, settingsFor(stage, given), doing, JOB))
     files[name] = bytes;
   return files;

@@ -19,7 +19,7 @@ export function toneTable({ black, white, curve }: Levels): Uint8Array {
   });
 }
 
-/** Pixels between two portions. */
+/** Pixels between two slices. */
 const AT_ONCE = 1 << 21;
 
 /** Every grey value replaced through a table of 256. Two pixels are looked up at once in a table of pairs. */

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { grayOf, randomGray } from "../testing/pictures";
 import { monotoneCurve, type CurvePoint } from "./curve";
 import { applyTable, toneTable } from "./levels";
@@ -98,28 +98,28 @@ describe("levels", () => {
       [4, 4],
     ]) {
       const picture = randomGray(width, height, 9);
-      expect(Array.from(finish(applyTable(picture, table)).data)).toEqual(
+      expect(Array.from(runToEnd(applyTable(picture, table)).data)).toEqual(
         Array.from(picture.data, (g) => 255 - g),
       );
     }
     const within = { width: 3, height: 1, data: Uint8Array.from([0, 1, 2, 3]).subarray(1) };
-    expect(Array.from(finish(applyTable(within, table)).data)).toEqual([254, 253, 252]);
+    expect(Array.from(runToEnd(applyTable(within, table)).data)).toEqual([254, 253, 252]);
   });
 });
 
 describe("sharpen", () => {
   test("leaves an even picture and amount 0 alone", () => {
     const even = grayOf(9, 9, () => 90);
-    expect(Array.from(finish(sharpen(even, null, 1.3, 2)).data)).toEqual(Array.from(even.data));
+    expect(Array.from(runToEnd(sharpen(even, null, 1.3, 2)).data)).toEqual(Array.from(even.data));
     const picture = randomGray(5, 5, 1);
-    expect(finish(sharpen(picture, null, 1, 0))).toBe(picture);
+    expect(runToEnd(sharpen(picture, null, 1, 0))).toBe(picture);
   });
 
   test("equals the picture minus a plain two-dimensional Gaussian, to the rounding", () => {
     const picture = randomGray(23, 17, 4);
     const sigma = 0.9;
     const reach = Math.ceil(3 * sigma);
-    const out = finish(sharpen(picture, null, sigma, 0.7));
+    const out = runToEnd(sharpen(picture, null, sigma, 0.7));
     const at = (x: number, y: number) =>
       picture.data[Math.min(16, Math.max(0, y)) * 23 + Math.min(22, Math.max(0, x))];
     for (let y = 0; y < 17; y++)
@@ -142,7 +142,7 @@ describe("sharpen", () => {
     const cover = Uint8Array.from({ length: 400 }, (_, i) => (i % 20 < 10 ? 255 : 0));
     const dark = grayOf(20, 20, (x, y) => (x < 10 ? 100 + ((x * y) % 30) : 0));
     const pale = grayOf(20, 20, (x, y) => (x < 10 ? 100 + ((x * y) % 30) : 255));
-    const [a, b] = [dark, pale].map((p) => finish(sharpen(p, cover, 2, 1)).data);
+    const [a, b] = [dark, pale].map((p) => runToEnd(sharpen(p, cover, 2, 1)).data);
     for (let i = 0; i < 400; i++) if (cover[i]) expect(a[i]).toBe(b[i]);
   });
 });

@@ -9,7 +9,7 @@ export interface Outlines {
   readonly starts: Int32Array;
 }
 
-/** Vertices that are followed between two portions. */
+/** Vertices that are followed between two slices. */
 const FOLLOWED_AT_ONCE = 1 << 15;
 const ROWS_AT_ONCE = 1 << 18;
 

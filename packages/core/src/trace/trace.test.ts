@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { coverOfPolygon } from "../path/cover";
 import { polygonOf, roundKnots, type Knot } from "../path/outline";
 import { type Gray } from "../raster/types";
@@ -21,7 +21,7 @@ const SIDE = 96;
 
 const drawn = (...polygons: (readonly Pt[])[]): Gray => {
   const planes = polygons.map((p) =>
-    finish(
+    runToEnd(
       coverOfPolygon(
         p.map(([x, y]): [number, number] => [x, y]),
         SIDE,
@@ -84,9 +84,9 @@ function p99(points: readonly Pt[], line: readonly Pt[]): number {
 }
 
 const traced = (picture: Gray, tolerance = 0.2): Knot[][] => {
-  const { points, starts } = finish(outlinesOf(picture, 128));
+  const { points, starts } = runToEnd(outlinesOf(picture, 128));
   return Array.from({ length: starts.length - 1 }, (_, k) =>
-    finish(fitClosed(points.subarray(2 * starts[k], 2 * starts[k + 1]), { tolerance, corners: 0.5 })),
+    runToEnd(fitClosed(points.subarray(2 * starts[k], 2 * starts[k + 1]), { tolerance, corners: 0.5 })),
   );
 };
 
@@ -117,7 +117,7 @@ test.each(SHAPES)(
 
 test("outlines go round what is dark clockwise and round holes the other way, and close", () => {
   const ring = drawn(polygonOf(roundKnots(10, 10, 76, 76)), polygonOf(roundKnots(30, 30, 36, 36)));
-  const { points, starts } = finish(outlinesOf(ring, 128));
+  const { points, starts } = runToEnd(outlinesOf(ring, 128));
   const areas = Array.from({ length: starts.length - 1 }, (_, k) =>
     ringArea(outlineAt({ points, starts }, k)),
   );
@@ -130,7 +130,7 @@ test("of any picture, dark pixels less holes are what the outlines go round", ()
   for (const seed of [1, 2, 3]) {
     const noise = randomGray(40, 30, seed);
     const two = { ...noise, data: noise.data.map((g) => (g < 100 ? 0 : 255)) };
-    const { points, starts } = finish(outlinesOf(two, 128));
+    const { points, starts } = runToEnd(outlinesOf(two, 128));
     // Between 0 and 255 the outline passes half-way: each corner of a pixel's square loses an eighth.
     let sum = 0;
     for (let k = 0; k + 1 < starts.length; k++) {
@@ -192,7 +192,7 @@ describe("the stage", () => {
     const results = await new Runner().run(route, { facts, pixels: async () => colour });
     const paths = results[2].result as Paths;
     expect(paths.sets[0].closed).toHaveLength(2);
-    const doing = async <T>(work: Generator<number, T, void>): Promise<T> => finish(work);
+    const doing = async <T>(work: Generator<number, T, void>): Promise<T> => runToEnd(work);
     for await (const { name, bytes } of stageById("trace").files!(paths, {}, doing, "1042")) {
       expect(name).toMatch(/^trace\.(svg|dxf|plt|pdf)$/);
       if (!name.endsWith("svg")) continue;
@@ -206,7 +206,7 @@ describe("the stage", () => {
     const art = artFrom(asRgba(picture));
     const draft = (given: object) => {
       const settings = settingsFor("trace", given);
-      return finish(stage.draft!({ tone: art }, settings, contextFor("trace", art, settings))) as Paths;
+      return runToEnd(stage.draft!({ tone: art }, settings, contextFor("trace", art, settings))) as Paths;
     };
     const area = ({ sets }: Paths) => areaOf(evenOdd(ringsOf(sets[0], 0.001)));
     const settings = { smallestMm2: 0.2, smallestHoleMm2: 0.2 };

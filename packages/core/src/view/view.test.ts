@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { diffuse } from "../screen/diffuse";
 import { KERNELS } from "../screen/kernels";
 import { threshold } from "../screen/threshold";
@@ -11,7 +11,7 @@ import { viewTone, viewBits, viewGray, viewRgba } from "./view";
 const whole = (p: { width: number; height: number }) => ({ x: 0, y: 0, width: p.width, height: p.height });
 
 test("enlarged dots are plain squares", () => {
-  const bits = finish(
+  const bits = runToEnd(
     threshold(
       grayOf(3, 2, (x, y) => ((x + y) % 2) * 255),
       128,
@@ -45,7 +45,7 @@ function spread({ width, height, data }: { width: number; height: number; data: 
 test.each([1.3, 1.7, 2, 2.5, 3.3, 4.7, 9.1])(
   "a fine regular pattern reduced %d times reads as its even tone, without moire",
   (scale) => {
-    const bits = finish(
+    const bits = runToEnd(
       threshold(
         grayOf(400, 400, (x, y) => ((x + y) & 1) * 255),
         128,
@@ -59,7 +59,7 @@ test.each([1.3, 1.7, 2, 2.5, 3.3, 4.7, 9.1])(
 );
 
 test("scattered dots reduced show the tone they were made from", () => {
-  const bits = finish(
+  const bits = runToEnd(
     diffuse(
       grayOf(600, 600, (x) => 40 + (x * 170) / 600),
       null,
@@ -94,8 +94,8 @@ test("rows of dots pack and unpack, and marks are counted without the padding", 
 
 test("fingerprints are SHA-256; that of dots tells size and dots apart", () => {
   expect(fingerprint("abc")).toBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
-  expect(finish(dotsFingerprint(newBits(8, 2)))).not.toBe(finish(dotsFingerprint(newBits(16, 1))));
-  expect(finish(dotsFingerprint(newBits(8, 2)))).toBe(finish(dotsFingerprint(newBits(8, 2))));
+  expect(runToEnd(dotsFingerprint(newBits(8, 2)))).not.toBe(runToEnd(dotsFingerprint(newBits(16, 1))));
+  expect(runToEnd(dotsFingerprint(newBits(8, 2)))).toBe(runToEnd(dotsFingerprint(newBits(8, 2))));
 });
 
 test("smooth tones are seen as their means, enlarged as squares, and white outside", () => {

@@ -1,4 +1,4 @@
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { gathered, type Contributions } from "../resample/filters";
 import { filterDown, numbersOf } from "../resample/passes";
 import { takeRoom } from "../simd/room";
@@ -163,7 +163,7 @@ function oneChannel(
       narrow(summed, row);
       for (let x = 0, o = y * width; x < width; x++, o++) out.data[o] = row[x] + 0.5;
     };
-    finish(filterDown(room, rows, sourceWidth, read, emit));
+    runToEnd(filterDown(room, rows, sourceWidth, read, emit));
     room.free();
     return out;
   }

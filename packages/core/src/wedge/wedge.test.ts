@@ -5,7 +5,7 @@ import { planRun } from "../machine/plan";
 import { gridOf, simulate } from "../simulator/simulate";
 import { runWish } from "../machine/wish";
 import { USUAL_MATERIALS } from "../material/usual";
-import { finish } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { newRgba, type Bits, type Gray } from "../raster/types";
 import { Runner } from "../route/runner";
 import { settingsOf } from "../route/route";
@@ -26,8 +26,8 @@ async function dotsOf(gray: Gray, gain?: readonly CurvePoint[]): Promise<Bits> {
   const [laser] = USUAL_MACHINES;
   const bitmap = { name: "wedge", bits, dotsPerInch: wood.dotsPerInch };
   const job = { name: "Wedge", widthMm: WIDTH_MM, heightMm: HEIGHT_MM, sets: [], bitmaps: [bitmap] };
-  const { program } = finish(planRun(job, laser, runWish.parse({})));
-  return finish(simulate(program.moves, laser, [gridOf(bitmap, program.at, laser)])).dots[0].bits;
+  const { program } = runToEnd(planRun(job, laser, runWish.parse({})));
+  return runToEnd(simulate(program.moves, laser, [gridOf(bitmap, program.at, laser)])).dots[0].bits;
 }
 
 async function madeDots(gray: Gray, gain?: readonly CurvePoint[]): Promise<Bits> {
@@ -142,8 +142,8 @@ describe("a wedge through the simulated machine and its material", () => {
   ] as const)(
     "a photograph of it on %s, held as %i, is read within 1.5 %% of what is on the material",
     (kind, seed) => {
-      const marks = finish(answered(bits, wood.dotsPerInch, ANSWERS_OF[kind]));
-      const photo = finish(photographed(marks, colours, 1000, seed));
+      const marks = runToEnd(answered(bits, wood.dotsPerInch, ANSWERS_OF[kind]));
+      const photo = runToEnd(photographed(marks, colours, 1000, seed));
       const { steps } = readWedge(photo, wood.dotsPerInch, false);
       const truth = trueShares(marks);
       for (const [made, seen] of steps)
@@ -152,8 +152,8 @@ describe("a wedge through the simulated machine and its material", () => {
   );
 
   test("of what burns pale too, and upside down", () => {
-    const marks = finish(answered(bits, wood.dotsPerInch, ANSWERS_OF.slate));
-    const photo = finish(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 1400, 5));
+    const marks = runToEnd(answered(bits, wood.dotsPerInch, ANSWERS_OF.slate));
+    const photo = runToEnd(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 1400, 5));
     const turned = { ...photo, data: new Uint8Array(photo.data.length) };
     for (let i = 0; i < photo.data.length; i += 4)
       turned.data.set(photo.data.subarray(i, i + 4), photo.data.length - 4 - i);
@@ -166,10 +166,10 @@ describe("a wedge through the simulated machine and its material", () => {
     "with its curve taken off, tone in against tone burned on %s is straight within 2 %%; without it is not",
     async (kind) => {
       const answer: MaterialAnswer = ANSWERS_OF[kind];
-      const before = finish(answered(bits, wood.dotsPerInch, answer));
-      const photo = finish(photographed(before, colours, 1600, 11));
+      const before = runToEnd(answered(bits, wood.dotsPerInch, answer));
+      const photo = runToEnd(photographed(before, colours, 1600, 11));
       const { points } = fitResponse(readWedge(photo, wood.dotsPerInch, false).steps);
-      const after = finish(answered(await dotsOf(gray, points), wood.dotsPerInch, answer));
+      const after = runToEnd(answered(await dotsOf(gray, points), wood.dotsPerInch, answer));
       const worst = (marks: Gray) =>
         Math.max(...[...trueShares(marks)].map(([p, share]) => Math.abs(share - p / 100)));
       expect(worst(before)).toBeGreaterThan(0.08);
@@ -179,8 +179,8 @@ describe("a wedge through the simulated machine and its material", () => {
 
   test("lone dots that are lost are told from those that hold", () => {
     const held = (answer: MaterialAnswer) => {
-      const marks = finish(answered(bits, wood.dotsPerInch, answer));
-      return readWedge(finish(photographed(marks, colours, 1400, 3)), wood.dotsPerInch, false).held;
+      const marks = runToEnd(answered(bits, wood.dotsPerInch, answer));
+      return readWedge(runToEnd(photographed(marks, colours, 1400, 3)), wood.dotsPerInch, false).held;
     };
     expect(held({ spreadMm: 0.02, begins: 0.1, full: 0.5 })).toEqual({ dot: 1, line: 1, gap: 1 });
     const wide = held({ spreadMm: 0.12, begins: 0.3, full: 0.8 });
@@ -190,14 +190,14 @@ describe("a wedge through the simulated machine and its material", () => {
   });
 
   test("what is no wedge is said to be none", () => {
-    const marks = finish(answered(bits, wood.dotsPerInch, ANSWERS_OF.wood));
-    const photo = finish(photographed(marks, colours, 1000, 3));
+    const marks = runToEnd(answered(bits, wood.dotsPerInch, ANSWERS_OF.wood));
+    const photo = runToEnd(photographed(marks, colours, 1000, 3));
     const cut = { width: 700, height: photo.height, data: new Uint8Array(700 * photo.height * 4) };
     for (let y = 0; y < photo.height; y++)
       cut.data.set(photo.data.subarray(4 * y * 1000, 4 * (y * 1000 + 700)), 4 * 700 * y);
     expect(() => readWedge(cut, wood.dotsPerInch, false)).toThrow(WedgeError);
     expect(() => readWedge(newRgba(300, 200), wood.dotsPerInch, false)).toThrow(WedgeError);
-    expect(() => readWedge(finish(photographed(marks, colours, 200, 3)), wood.dotsPerInch, false)).toThrow(
+    expect(() => readWedge(runToEnd(photographed(marks, colours, 200, 3)), wood.dotsPerInch, false)).toThrow(
       /pixels wide/,
     );
   });

@@ -1,6 +1,6 @@
 import { writeBitsPng, writeRgbaPng } from "@hardline/core/format/png";
 import { markEntry } from "@hardline/core/machine/markEntry";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { answered, ANSWERS_OF } from "@hardline/core/simulator/answer";
 import { BurnedDots } from "@hardline/core/simulator/burned";
 import { draggedEdge } from "@hardline/core/simulator/draggedEdge";
@@ -99,7 +99,7 @@ export class Floor {
         const dots = this.burned(searchParams);
         response.setHeader("Content-Type", "image/png");
         response.setHeader("X-Twice", String(dots.twice));
-        response.end(Buffer.from(finish(writeBitsPng(dots.bits, dots.grid.dotsPerInch))));
+        response.end(Buffer.from(runToEnd(writeBitsPng(dots.bits, dots.grid.dotsPerInch))));
         return;
       }
       case "GET /photo": {
@@ -107,13 +107,13 @@ export class Floor {
         const { bits, grid } = this.burned(searchParams);
         const answer = ANSWERS_OF[searchParams.get("material") ?? "usual"] ?? ANSWERS_OF.usual;
         const colour = (name: string) => parseInt(searchParams.get(name) ?? "0", 16);
-        const marks = finish(answered(bits, grid.dotsPerInch, answer));
+        const marks = runToEnd(answered(bits, grid.dotsPerInch, answer));
         const colours = { bare: colour("bare"), marked: colour("marked") };
-        const photo = finish(
+        const photo = runToEnd(
           photographed(marks, colours, PHOTO_WIDTH, Number(searchParams.get("seed") ?? 1)),
         );
         response.setHeader("Content-Type", "image/png");
-        response.end(Buffer.from(finish(writeRgbaPng(photo, 72))));
+        response.end(Buffer.from(runToEnd(writeRgbaPng(photo, 72))));
         return;
       }
       case "GET /lines": {

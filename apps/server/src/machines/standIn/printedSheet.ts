@@ -1,4 +1,4 @@
-import { type Lie, laidAt } from "@hardline/core/machine/eye";
+import { type Pose, posedAt } from "@hardline/core/machine/camera";
 import { type MarkEntry } from "@hardline/core/machine/markEntry";
 import { seeded } from "@hardline/core/maths/seeded";
 
@@ -8,13 +8,13 @@ export interface PrintedSheet {
   readonly entry: MarkEntry;
   readonly widthMm: number;
   readonly heightMm: number;
-  readonly lie: Lie;
+  readonly pose: Pose;
   /** Number of the mark that somebody smudged; -1 for none. */
   readonly smudged: number;
 }
 
 /** A sheet laid in by hand: askew, shifted, and the paper a little longer or shorter than it was. */
-export function laidIn(sheet: Omit<PrintedSheet, "lie" | "smudged">, seed: number): PrintedSheet {
+export function laidIn(sheet: Omit<PrintedSheet, "pose" | "smudged">, seed: number): PrintedSheet {
   const chance = seeded(seed * 48271 + 11);
   for (let k = 0; k < 7; k++) chance();
   const turn = ((chance() - 0.5) * 1.2 * Math.PI) / 180;
@@ -23,25 +23,25 @@ export function laidIn(sheet: Omit<PrintedSheet, "lie" | "smudged">, seed: numbe
   const [mx, my] = [sheet.widthMm / 2, sheet.heightMm / 2];
   const [tx, ty] = [3 * (chance() - 0.5), 3 * (chance() - 0.5)];
   const [a, b, d, e] = [cos * sx, -sin * sy, sin * sx, cos * sy];
-  const lie: Lie = [a, b, mx - a * mx - b * my + tx, d, e, my - d * mx - e * my + ty];
-  return { ...sheet, lie, smudged: chance() < 0.5 ? Math.floor(chance() * sheet.marks.length) : -1 };
+  const pose: Pose = [a, b, mx - a * mx - b * my + tx, d, e, my - d * mx - e * my + ty];
+  return { ...sheet, pose, smudged: chance() < 0.5 ? Math.floor(chance() * sheet.marks.length) : -1 };
 }
 
 const MM = 0.1;
 const SIDE = 220;
 
-/** What the eye sees about a place of the bed, in mm: grey, a byte a pixel, with light that falls off, and noise. */
-export function eyeSees(
-  { marks, entry, lie, smudged }: PrintedSheet,
+/** What the camera sees about a place of the bed, in mm: grey, a byte a pixel, with light that falls off, and noise. */
+export function cameraSees(
+  { marks, entry, pose, smudged }: PrintedSheet,
   x: number,
   y: number,
   seed: number,
 ): { width: number; height: number; mmPerPixel: number; data: Uint8Array } {
   const chance = seeded(seed * 7907 + 3);
   const { shape, sizeMm } = entry;
-  const across = Math.sqrt(lie[0] * lie[0] + lie[3] * lie[3]);
-  const [cos, sin] = [lie[0] / across, lie[3] / across];
-  const at = marks.map(([u, v]) => laidAt(lie, u, v));
+  const across = Math.sqrt(pose[0] * pose[0] + pose[3] * pose[3]);
+  const [cos, sin] = [pose[0] / across, pose[3] / across];
+  const at = marks.map(([u, v]) => posedAt(pose, u, v));
   const data = new Uint8Array(SIDE * SIDE);
   const [lx, ly] = [chance() - 0.5, chance() - 0.5];
   const outside = (px: number, py: number): number => {

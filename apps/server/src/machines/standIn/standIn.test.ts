@@ -6,7 +6,7 @@ import { planRun } from "@hardline/core/machine/plan";
 import { ProgramLines } from "@hardline/core/machine/programLines";
 import { resumeAt } from "@hardline/core/machine/resume";
 import { runWish } from "@hardline/core/machine/wish";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { rectangleKnots } from "@hardline/core/path/outline";
 import { pathSetOf } from "@hardline/core/path/pathSet";
 import { newBits, type Bits } from "@hardline/core/raster/types";
@@ -85,8 +85,8 @@ class Caller {
   /** Sends a program on from where the machine says it is, and keeps giving signs of life. */
   async send(job: string, of: readonly string[], from: string, profile: Machine): Promise<void> {
     const [line, x, y, left] = from.split(" ").map(Number);
-    const all = finish(ProgramLines.of(Buffer.from(`${of.join("\n")}\n`)));
-    const { say, instead } = finish(resumeAt(all, { line, x, y, left }, profile));
+    const all = runToEnd(ProgramLines.of(Buffer.from(`${of.join("\n")}\n`)));
+    const { say, instead } = runToEnd(resumeAt(all, { line, x, y, left }, profile));
     const again = say.map((words) => `SET ${words}`);
     const rest = of.slice(line);
     if (instead !== null) rest[0] = instead;
@@ -109,7 +109,7 @@ const job: Job = {
   sets: [],
   bitmaps: [{ name: "engrave", bits, dotsPerInch: 254 }],
 };
-const { program } = finish(planRun(job, laser, runWish.parse({})));
+const { program } = runToEnd(planRun(job, laser, runWish.parse({})));
 const lines = new TextDecoder().decode(program.bytes).trimEnd().split("\n");
 
 async function burned(): Promise<{ png: Buffer; twice: number }> {
@@ -118,7 +118,7 @@ async function burned(): Promise<{ png: Buffer; twice: number }> {
   const response = await fetch(`${floorUrl}/burned?${query}`);
   return { png: Buffer.from(await response.arrayBuffer()), twice: Number(response.headers.get("X-Twice")) };
 }
-const wanted = Buffer.from(finish(writeBitsPng(bits, 254)));
+const wanted = Buffer.from(runToEnd(writeBitsPng(bits, 254)));
 const setFaults = (faults: object) =>
   fetch(`${floorUrl}/faults`, { method: "POST", body: JSON.stringify(faults) });
 
@@ -267,7 +267,7 @@ test("the same of a knife: every line is cut once, from its beginning to its end
     { knots: rectangleKnots(15, 15, 20, 12), closed: true },
   ]);
   const cut: Job = { name: "Two", widthMm: 70, heightMm: 50, bitmaps: [], sets: [set] };
-  const plan = finish(planRun(cut, knife, runWish.parse({})));
+  const plan = runToEnd(planRun(cut, knife, runWish.parse({})));
   const plot = new TextDecoder().decode(plan.program.bytes).trimEnd().split("\n");
   expect(await brokenOff(knife, plot, 2, 30)).toBeGreaterThan(8);
   const { moves } = plan.program;

@@ -15,7 +15,7 @@ import { asBuilt } from "@hardline/core/simulator/simulate";
 import { createServer, type Server, type Socket } from "node:net";
 import { NO_FAULTS, type Faults } from "./faults";
 import { Journal, type Stretch } from "./journal";
-import { eyeSees, type PrintedSheet } from "./printedSheet";
+import { cameraSees, type PrintedSheet } from "./printedSheet";
 
 const TICK_MS = 15;
 /** Moves that wait to be made, at most: what a machine's memory holds. */
@@ -263,7 +263,7 @@ export class StandIn {
     if (word === "JOB") this.begin(more[0]);
     else if (word === "HOLD") this.signalled(PAUSE);
     else if (word === "STOP") this.signalled(STOP);
-    else if (word === "EYE") this.look(Number(more[0]), Number(more[1]));
+    else if (word === "LOOK") this.look(Number(more[0]), Number(more[1]));
     else if (word === "TIFF") {
       this.binary = { need: Math.min(Number(more[0]) || 0, 1 << 30), parts: [] };
       const early = this.rest;
@@ -324,9 +324,9 @@ export class StandIn {
   }
 
   private look(x: number, y: number): void {
-    if (!this.sheet) return this.say("eye none");
-    const { width, height, mmPerPixel, data } = eyeSees(this.sheet, x, y, Math.round(x * 7 + y * 13) + 1);
-    this.say(`eye ${width} ${height} ${mmPerPixel} ${Buffer.from(data).toString("base64")}`);
+    if (!this.sheet) return this.say("seen none");
+    const { width, height, mmPerPixel, data } = cameraSees(this.sheet, x, y, Math.round(x * 7 + y * 13) + 1);
+    this.say(`seen ${width} ${height} ${mmPerPixel} ${Buffer.from(data).toString("base64")}`);
   }
 
   /** A film printer's picture: all of it at once. Swaths that were printed already are not printed again. */

@@ -23,7 +23,7 @@ import { type Made, type RenderRow } from "../renders.service";
 import { type Maker, type Making } from "./maker";
 import { Pieces } from "./pieces";
 
-/** Marks of a sheet, for the machine's eye. */
+/** Marks of a sheet, for the machine's registration camera. */
 export interface JobMarks {
   readonly entry: MarkEntry;
   readonly places: readonly (readonly [number, number])[];
@@ -107,7 +107,7 @@ export class ProgramMaker implements Maker {
         : null,
       marks: marks?.places.length ?? 0,
     };
-    // The eye has the program made anew, so what it is made of is kept.
+    // The camera has the program made anew, so what it is made of is kept.
     const kept = marks
       ? {
           marks,

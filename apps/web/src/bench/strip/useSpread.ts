@@ -10,9 +10,9 @@ export type Axes = readonly Axis[];
 
 /** What a route's last stage with ways of its own spreads first; null when there is nothing. */
 export function usualAxis(route: Route): Axis | null {
-  const found = route.stages.findLast(({ stage }) => stageById(stage).fans);
+  const found = route.stages.findLast(({ stage }) => stageById(stage).variants);
   if (!found) return null;
-  const [{ id, title }] = stageById(found.stage).fans!;
+  const [{ id, title }] = stageById(found.stage).variants!;
   return { stage: found.stage, path: id, title };
 }
 

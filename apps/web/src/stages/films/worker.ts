@@ -1,7 +1,7 @@
 import { findColours } from "@hardline/core/film/clusters";
 import { type Ink } from "@hardline/core/film/ink";
 import { seenPrint, type PrintLook } from "@hardline/core/film/seen";
-import { finish } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { as, type Picture, type Result } from "@hardline/core/result/result";
 import { named } from "@hardline/core/stage/films/inks";
 import { type FilmsSettings } from "@hardline/core/stage/films/settings";
@@ -52,7 +52,7 @@ export const filmsWorker: StageWorker = {
       const known = [garment, ...locked.map((i) => i.colour)];
       const free = count === "auto" ? count : Math.max(1, count - locked.length);
       const inks = [...locked];
-      for (const { colour } of finish(findColours(artOf(taken).colour, free, known)).colours)
+      for (const { colour } of runToEnd(findColours(artOf(taken).colour, free, known)).colours)
         inks.push(named(colour, inks));
       return inks;
     },
@@ -80,7 +80,7 @@ export const filmsWorker: StageWorker = {
     /** The two colours that one ink stands for, as #rrggbb; fewer where it is one through and through. */
     split: (taken, { inks, index, garment }: SplitWish): string[] => {
       const others = inks.filter((i, k) => k !== index && i.role !== "underbase").map((i) => i.colour);
-      return finish(findColours(artOf(taken).colour, 2, [garment, ...others])).colours.map((c) => c.colour);
+      return runToEnd(findColours(artOf(taken).colour, 2, [garment, ...others])).colours.map((c) => c.colour);
     },
   },
 };

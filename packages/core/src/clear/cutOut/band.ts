@@ -1,6 +1,6 @@
 import { product, shareOf } from "../../colour/mixture";
 import { oklabOf } from "../../colour/oklab";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
 import { squaredDistanceTo } from "../../region/distance";
 import { strangeness } from "./colourModel";
@@ -37,8 +37,8 @@ export function* bandAbout(
 ): Work<Uint8Array> {
   const { width, height, data } = picture;
   const other = subject.map((v) => 1 - v);
-  const toSubject = yield* portion(squaredDistanceTo(subject, small.width, small.height), 0, 0.3);
-  const toOther = yield* portion(squaredDistanceTo(other, small.width, small.height), 0.3, 0.6);
+  const toSubject = yield* workSlice(squaredDistanceTo(subject, small.width, small.height), 0, 0.3);
+  const toOther = yield* workSlice(squaredDistanceTo(other, small.width, small.height), 0.3, 0.6);
   const kind = new Uint8Array(width * height);
   const at = new Int32Array(width * height); // the pixel of the segmented picture under each
   const edge: number[] = [];

@@ -1,4 +1,4 @@
-import { finish } from "../../maths/work";
+import { runToEnd } from "../../maths/work";
 import { alphaAt, clearingFrom, pictureOf } from "../../testing/clearings";
 import { randomRgba, seeded } from "../../testing/pictures";
 import { colourModel, costOf, strangeness } from "./colourModel";
@@ -34,7 +34,7 @@ describe("cutting out", () => {
 
   test("follows the subject's edge from one scribble on either side", () => {
     const clearing = clearingFrom(picture);
-    finish(cutOut(clearing, wish, true));
+    runToEnd(cutOut(clearing, wish, true));
     let sum = 0;
     for (let y = 0; y < 120; y++)
       for (let x = 0; x < 160; x++) sum += Math.abs(alphaAt(clearing, x, y) / 255 - disc(x, y));
@@ -43,18 +43,18 @@ describe("cutting out", () => {
   });
   test("is the same each time, and leaves colours alone where the subject is whole", () => {
     const [one, two] = [clearingFrom(picture), clearingFrom(picture)];
-    finish(cutOut(one, wish, true));
-    finish(cutOut(two, wish, true));
+    runToEnd(cutOut(one, wish, true));
+    runToEnd(cutOut(two, wish, true));
     expect(one.data).toEqual(two.data);
     for (let i = 0; i < 160 * 120; i++)
       if (one.data[i * 4 + 3] === 255) expect(one.data[i * 4]).toBe(picture.data[i * 4]);
   });
   test("does nothing until both sides are known, and leaves what is held", () => {
     const clearing = clearingFrom(picture);
-    finish(cutOut(clearing, { keep: wish.keep, away: [] }, true));
+    runToEnd(cutOut(clearing, { keep: wish.keep, away: [] }, true));
     expect(clearing.data).toEqual(picture.data);
     const held = clearingFrom(picture, { held: new Uint8Array(160 * 120).fill(255) });
-    finish(cutOut(held, wish, true));
+    runToEnd(cutOut(held, wish, true));
     expect(alphaAt(held, 5, 110)).toBe(255);
   });
   test("a large picture, cut out on a smaller one, is as whole inside and as clear outside", () => {
@@ -63,7 +63,7 @@ describe("cutting out", () => {
       return [60 + 140 * a, 110 - 40 * a, 150 - 110 * a];
     });
     const clearing = clearingFrom(large);
-    finish(cutOut(clearing, wish, true));
+    runToEnd(cutOut(clearing, wish, true));
     let wrong = 0;
     for (let i = 0; i < 1600 * 900; i++) {
       const from = Math.hypot((i % 1600) + 0.5 - 800, Math.floor(i / 1600) + 0.5 - 450) - 300;
@@ -73,7 +73,7 @@ describe("cutting out", () => {
   });
   test("a small picture, and strokes that leave it, are no trouble", () => {
     const tiny = clearingFrom(pictureOf(5, 4, (x) => (x < 2 ? [200, 0, 0] : [0, 0, 200])));
-    finish(
+    runToEnd(
       cutOut(
         tiny,
         {
@@ -110,7 +110,7 @@ test("the guided filter equals solving each window by itself", () => {
   const cover = Float32Array.from({ length: width * height }, () => (next() % 1000) / 1000);
   const weight = Float32Array.from({ length: width * height }, () => 0.1 + (next() % 900) / 1000);
   const wanted = new Uint8Array(width * height).fill(1);
-  const found = finish(guidedLines(picture, cover, weight, wanted, radius, smooth));
+  const found = runToEnd(guidedLines(picture, cover, weight, wanted, radius, smooth));
   const around = (cx: number, cy: number): number[] => {
     const list: number[] = [];
     for (let y = Math.max(0, cy - radius); y <= Math.min(height - 1, cy + radius); y++)
@@ -226,7 +226,7 @@ describe("a subject of colours that nobody stroked", () => {
 
   test("keeps its eye and its beak; what stands apart goes, strange as it is or not", () => {
     const clearing = clearingFrom(picture);
-    finish(cutOut(clearing, wish, true));
+    runToEnd(cutOut(clearing, wish, true));
     const kept = (of: string) => {
       let [whole, all] = [0, 0];
       for (let y = 0; y < 141; y++)

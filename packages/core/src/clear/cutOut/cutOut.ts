@@ -1,5 +1,5 @@
 import { freed, product, shareOf } from "../../colour/mixture";
-import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { workSlice, rowsAtOnce, type Work } from "../../maths/work";
 import { halveRgba, readyRgba } from "../../raster/halve";
 import { type Rgba } from "../../raster/types";
 import { type Clearing } from "../clearing";
@@ -34,15 +34,15 @@ export interface CutOutWish {
  */
 export function* cutOut(clearing: Clearing, wish: CutOutWish, unmix: boolean): Work<void> {
   const { source } = clearing;
-  const middle = yield* portion(reduced(source, MATTE_PIXELS), 0, 0);
-  const small = yield* portion(reduced(middle, SEGMENT_PIXELS), 0, 0);
+  const middle = yield* workSlice(reduced(source, MATTE_PIXELS), 0, 0);
+  const small = yield* workSlice(reduced(middle, SEGMENT_PIXELS), 0, 0);
   const said = yield* strokesOn(clearing, small, wish);
   if (!said.includes(KEEP) || !said.includes(AWAY)) return;
-  const segments = yield* portion(segment(small, said), 0, 0.5);
+  const segments = yield* workSlice(segment(small, said), 0, 0.5);
   const certain = yield* strokesOn(clearing, middle, wish);
-  const band = yield* portion(bandAbout(segments, small, middle, certain), 0.5, 0.6);
-  const matte = yield* portion(matteOf(middle, band, certain), 0.6, 0.8);
-  yield* portion(apply(clearing, middle, band, matte, unmix), 0.8, 1);
+  const band = yield* workSlice(bandAbout(segments, small, middle, certain), 0.5, 0.6);
+  const matte = yield* workSlice(matteOf(middle, band, certain), 0.6, 0.8);
+  yield* workSlice(apply(clearing, middle, band, matte, unmix), 0.8, 1);
 }
 
 function* reduced(picture: Rgba, most: number): Work<Rgba> {
@@ -126,7 +126,7 @@ function* matteOf(picture: Rgba, band: Uint8Array, said: Uint8Array): Work<Matte
       weight[i] = told.trust;
     }
   }
-  const line = yield* portion(guidedLines(picture, cover, weight, wanted, 2, 2e-4), 0.5, 1);
+  const line = yield* workSlice(guidedLines(picture, cover, weight, wanted, 2, 2e-4), 0.5, 1);
   // Beside the band the cover is what it is, so that what lies between the two is too.
   for (let i = 0; i < count; i++) if (band[i] === IN) line[i * 4 + 3] = 1;
   return { line, subject, background };

@@ -1,4 +1,4 @@
-import { finish } from "../../maths/work";
+import { runToEnd } from "../../maths/work";
 import { seeded } from "../../testing/pictures";
 import { cheapestCut, STEPS } from "./graphCut";
 
@@ -45,7 +45,7 @@ test.each(Array.from({ length: 24 }, (_, k) => k + 1))(
       [2, 5],
     ][seed % 4];
     const { terminal, capacity } = graph(width, height, seed * 31, 3 + seed);
-    const found = finish(cheapestCut(width, height, terminal, capacity.slice()));
+    const found = runToEnd(cheapestCut(width, height, terminal, capacity.slice()));
     let least = Infinity;
     for (let cut = 0; cut < 1 << (width * height); cut++) {
       const side = Array.from({ length: width * height }, (_, i) => (cut >> i) & 1);
@@ -59,7 +59,7 @@ test.each([1, 2, 3])(
   "moving any single pixel to the other side costs no less, on a larger graph (%d)",
   (seed) => {
     const { terminal, capacity } = graph(40, 30, seed, 40);
-    const found = finish(cheapestCut(40, 30, terminal, capacity.slice()));
+    const found = runToEnd(cheapestCut(40, 30, terminal, capacity.slice()));
     const cost = costOfCut(found, 40, terminal, capacity);
     for (let i = 0; i < found.length; i += 7) {
       found[i] ^= 1;

@@ -1,6 +1,6 @@
 import { oklabOf } from "../../colour/oklab";
 import { expMinus } from "../../maths/steady";
-import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { workSlice, rowsAtOnce, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
 import { colourModel, costOf, strangeness, type ColourModel } from "./colourModel";
 import { cheapestCut, STEPS } from "./graphCut";
@@ -37,7 +37,7 @@ export function* segment(picture: Rgba, said: Uint8Array): Work<Segments> {
   const count = width * height;
   const lab = labPlane(picture);
   yield 0;
-  const links = yield* portion(linksOf(lab, width, height), 0, 0);
+  const links = yield* workSlice(linksOf(lab, width, height), 0, 0);
   const where = (test: (i: number) => boolean): number[] => {
     const list: number[] = [];
     for (let i = 0; i < count; i++) if (test(i)) list.push(i);
@@ -57,7 +57,7 @@ export function* segment(picture: Rgba, said: Uint8Array): Work<Segments> {
     weigh(lab, said, models, terminal);
     yield round * 0.5 + 0.09;
     const capacity = links.slice();
-    subject = yield* portion(
+    subject = yield* workSlice(
       cheapestCut(width, height, terminal, capacity),
       round * 0.5 + 0.1,
       round * 0.5 + 0.48,

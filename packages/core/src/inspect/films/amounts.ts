@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { dotsPerMm, MM_PER_INCH } from "../../maths/units";
 import { countMarks } from "../../raster/bits";
 import { componentsOf } from "../../region/components";
@@ -17,7 +17,7 @@ export function* checkTotalInk(planes: readonly Uint8Array[], finish: Finish, li
   const most = (limit * 255) / 100 + ROUNDING;
   const over = new Uint8Array(width * height);
   let highest = 0;
-  yield* portion(
+  yield* workSlice(
     inStretches(over.length, (from, to) => {
       for (let i = from; i < to; i++) {
         let sum = 0;
@@ -30,7 +30,7 @@ export function* checkTotalInk(planes: readonly Uint8Array[], finish: Finish, li
     0.6,
   );
   const rowAt = (y: number, row: Uint8Array): void => row.set(over.subarray(y * width, (y + 1) * width));
-  const found = yield* portion(
+  const found = yield* workSlice(
     componentsOf(width, height, rowAt, Math.max(1, Math.ceil(LEAST_MM2 * perMm * perMm))),
     0.6,
     1,
@@ -66,7 +66,7 @@ export function* checkPlates(plates: readonly Plate[], finish: Finish): Work<Che
     for (let b = a + 1; b < plates.length; b++) {
       const [few, many] = [Math.min(counts[a], counts[b]), Math.max(counts[a], counts[b])];
       if (few < NEARLY_EMPTY * dots || few < NEARLY_EQUAL * many) continue;
-      const both = yield* portion(commonMarks(plates[a], plates[b]), 0.3, 1);
+      const both = yield* workSlice(commonMarks(plates[a], plates[b]), 0.3, 1);
       if (both >= NEARLY_EQUAL * (few + many - both)) equal.push(`${plates[a].name} and ${plates[b].name}`);
     }
   const found = empty.length + equal.length;

@@ -1,5 +1,5 @@
 import { type Ink } from "../../film/ink";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { type Plate } from "../../result/result";
 import { type Finish } from "../../result/finish";
 import { figure, firstOf, grouped, MOST_PLACES, type Check, type Place } from "../check";
@@ -27,7 +27,7 @@ export function* checkFineDots(
   for (const [k, { name, bits }] of plates.entries()) {
     const { meshPerCm } = inks[k];
     const mm = meshPerCm === undefined ? dotMm : finestDotMm(meshPerCm);
-    const check = yield* portion(
+    const check = yield* workSlice(
       checkSmall("mark", { bits, cover: null }, finish, mm),
       k / plates.length,
       (k + 1) / plates.length,

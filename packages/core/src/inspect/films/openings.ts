@@ -1,5 +1,5 @@
 import { dotsPerMm } from "../../maths/units";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { componentsOf } from "../../region/components";
 import { type Finish } from "../../result/finish";
 import { figure, firstOf, MOST_PLACES, placeOf, type Check } from "../check";
@@ -24,7 +24,7 @@ export function* checkOpenings(
   const count = width * height;
   const opened = new Uint8Array(count);
   const inked = new Uint8Array(count); // number of the one ink that covers, from 1; 0 none, 255 several
-  yield* portion(
+  yield* workSlice(
     inStretches(count, (from, to) => {
       for (let k = 0; k < planes.length; k++) {
         const plane = planes[k];
@@ -54,7 +54,7 @@ export function* checkOpenings(
     }
   const rowAt = (y: number, row: Uint8Array): void => row.set(opened.subarray(y * width, (y + 1) * width));
   const smallest = Math.max(1, Math.ceil(LEAST_MM2 * perMm * perMm));
-  const found = yield* portion(componentsOf(width, height, rowAt, smallest), 0.8, 1);
+  const found = yield* workSlice(componentsOf(width, height, rowAt, smallest), 0.8, 1);
   const mm2 = found.reduce((sum, c) => sum + c.pixels, 0) / perMm / perMm;
   return {
     id: "openings",

@@ -1,5 +1,5 @@
 import { dotsPerMm } from "../../maths/units";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { componentsOf } from "../../region/components";
 import { NOWHERE, squaredDistanceTo } from "../../region/distance";
 import { type Finish } from "../../result/finish";
@@ -29,7 +29,7 @@ export function* checkPeeking(
   const { widthPx: width, heightPx: height } = finish;
   const perMm = dotsPerMm(finish);
   const bare = new Uint8Array(white.length);
-  yield* portion(
+  yield* workSlice(
     inStretches(white.length, (from, to) => {
       for (let i = from; i < to; i++) {
         let cover = seen ? 255 - seen[i] : 0;
@@ -40,7 +40,7 @@ export function* checkPeeking(
     0,
     0.2,
   );
-  const squared = yield* portion(squaredDistanceTo(bare, width, height), 0.2, 0.7);
+  const squared = yield* workSlice(squaredDistanceTo(bare, width, height), 0.2, 0.7);
   // An edge is half a pixel from the middles on either side of it.
   const reach = registerMm * perMm + 0.5;
   const least = reach * reach - 1e-6;
@@ -53,7 +53,7 @@ export function* checkPeeking(
     }
   };
   const smallest = Math.max(1, Math.ceil(LEAST_MM2 * perMm * perMm));
-  const found = yield* portion(componentsOf(width, height, rowAt, smallest), 0.7, 1);
+  const found = yield* workSlice(componentsOf(width, height, rowAt, smallest), 0.7, 1);
   const mm2 = found.reduce((sum, c) => sum + c.pixels, 0) / perMm / perMm;
   const inside = Math.max(0, Math.sqrt(nearest) - 0.5) / perMm;
   const needMm = found.length === 0 ? 0 : Math.ceil(20 * (registerMm - inside + 0.5 / perMm)) / 20;

@@ -1,5 +1,5 @@
 import { dotsPerMm } from "../../maths/units";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { type Gray } from "../../raster/types";
 import { componentsOf } from "../../region/components";
 import { type Finish } from "../../result/finish";
@@ -30,7 +30,7 @@ export function* checkTint(
 ): Work<Check> {
   const { widthPx: width, heightPx: height } = finish;
   const perMm = dotsPerMm(finish);
-  const sums = yield* portion(faintSums(plates, width * height), 0, 0.4);
+  const sums = yield* workSlice(faintSums(plates, width * height), 0, 0.4);
   const rowAt = (y: number, row: Uint8Array): void => {
     const edge = y === 0 || y === height - 1;
     for (let x = 0, i = y * width; x < width; x++, i++)
@@ -38,7 +38,7 @@ export function* checkTint(
         sums[i] === 0 ? 0 : edge || x === 0 || x === width - 1 || isBareBeside(alpha, i, width) ? 2 : 1;
   };
   const smallest = Math.max(1, Math.ceil(areaMm2 * perMm * perMm));
-  const boxes = (yield* portion(componentsOf(width, height, rowAt, smallest), 0.4, 0.8)).filter(
+  const boxes = (yield* workSlice(componentsOf(width, height, rowAt, smallest), 0.4, 0.8)).filter(
     (c) => c.strong > 0,
   );
   if (boxes.length === 0)

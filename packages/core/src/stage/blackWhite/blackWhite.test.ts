@@ -1,4 +1,4 @@
-import { finish } from "../../maths/work";
+import { runToEnd } from "../../maths/work";
 import { USUAL_LIMITS } from "../../inspect/limits";
 import { countMarks } from "../../raster/bits";
 import { bitAt } from "../../raster/types";
@@ -52,7 +52,7 @@ const WAYS: [string, object][] = [
 
 describe.each(WAYS)("%s", (_name, way) => {
   test("answers every tone with as much black", () => {
-    const response = finish(responseOf(dotted(way), even(0).finish));
+    const response = runToEnd(responseOf(dotted(way), even(0).finish));
     expect(response).toHaveLength(RESPONSE_STEPS + 1);
     response.forEach((out, k) => expect(Math.abs(out - (100 * k) / RESPONSE_STEPS)).toBeLessThan(2.5));
   });
@@ -64,7 +64,7 @@ describe.each(WAYS)("%s", (_name, way) => {
         1,
       );
     }
-    const seen = finish(responseOf(dotted({ ...way, gain: GAIN }), even(0).finish));
+    const seen = runToEnd(responseOf(dotted({ ...way, gain: GAIN }), even(0).finish));
     seen.forEach((out, k) => expect(Math.abs(out - (100 * k) / RESPONSE_STEPS)).toBeLessThan(3));
   });
   test("is held off empty and off solid, inside the art alone", () => {
@@ -210,7 +210,7 @@ test("a resist film has each dot as a square of the printer's", async () => {
   );
   const settings = settingsFor("blackWhite", { kernel: "stucki", resistFilm: { printerDotsPerInch: 720 } });
   const names: string[] = [];
-  const doing = async <T>(work: Generator<number, T, void>): Promise<T> => finish(work);
+  const doing = async <T>(work: Generator<number, T, void>): Promise<T> => runToEnd(work);
   let film: Uint8Array | null = null;
   for await (const file of stageById("blackWhite").files!(marks, settings, doing, "1042")) {
     names.push(file.name);

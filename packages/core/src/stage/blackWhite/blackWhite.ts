@@ -9,14 +9,14 @@ import { checkSingleDots } from "../../inspect/singleDots";
 import { checkSmall } from "../../inspect/smallMarks";
 import { checkStrokes } from "../../inspect/strokeWidth";
 import { checkTones } from "../../inspect/tones";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { type Finish } from "../../result/finish";
 import { type Picture, type Plates, type Result, type Tone } from "../../result/result";
 import { MOST_DOTS } from "../size/finish";
 import { RouteError } from "../../settings/errors";
 import { defineStage, type Stage } from "../stage";
 import { bitmapFiles } from "./files";
-import { FANS } from "./fans";
+import { VARIANTS } from "./variants";
 import { methodOf } from "./methods";
 import { responseOf } from "./response";
 import { blackWhiteSettings, type BlackWhiteSettings } from "./settings";
@@ -39,10 +39,10 @@ export const blackWhite = defineStage({
     if (settings.resistFilm) timesFor(settings.resistFilm.printerDotsPerInch, place.finish);
   },
   *run({ tone }, settings, { place }): Work<Plates> {
-    const wanted = yield* portion(wantedOf(tone, settings, place), 0, 0.1);
-    const { bits, threshold } = yield* portion(methodOf(settings).marks(wanted, settings), 0.1, 0.95);
+    const wanted = yield* workSlice(wantedOf(tone, settings, place), 0, 0.1);
+    const { bits, threshold } = yield* workSlice(methodOf(settings).marks(wanted, settings), 0.1, 0.95);
     const { cover } = wanted;
-    const inside = yield* portion(keptInside(bits, cover), 0.95, 1);
+    const inside = yield* workSlice(keptInside(bits, cover), 0.95, 1);
     const plates = [{ name: "bitmap", ink: INKS[settings.material], bits: inside }];
     const { finish, frame } = tone;
     return {
@@ -59,8 +59,8 @@ export const blackWhite = defineStage({
     // Reduced, dots are seen as the tone that they average to; whole rows are run as they are.
     const reduced = tone.finish.dotsPerInch < context.place.finish.dotsPerInch;
     if (!fromAfar || !reduced) return yield* blackWhite.run!({ tone }, settings, context);
-    const wanted = yield* portion(wantedOf(tone, settings, context.place), 0, 0.3);
-    const gray = yield* portion(fromAfar(wanted, settings), 0.3, 1);
+    const wanted = yield* workSlice(wantedOf(tone, settings, context.place), 0, 0.3);
+    const gray = yield* workSlice(fromAfar(wanted, settings), 0.3, 1);
     const { finish, frame } = tone;
     return { kind: "tone", finish, frame, gray, cover: wanted.cover, ink: INKS[settings.material] };
   },
@@ -69,17 +69,17 @@ export const blackWhite = defineStage({
   *inspect(marked, { tone }, settings, limits) {
     const { finish, threshold } = marked;
     const dots = { bits: marked.plates[0].bits, cover: marked.cover };
-    const checks = yield* portion(checksOf(marked, tone, settings, limits), 0, 0.85);
-    const runs = yield* portion(runLengths(dots), 0.85, 0.9);
+    const checks = yield* workSlice(checksOf(marked, tone, settings, limits), 0, 0.85);
+    const runs = yield* workSlice(runLengths(dots), 0.85, 0.9);
     const { lineWork } = methodOf(settings);
-    const response = lineWork ? null : yield* portion(responseOf(settings, finish), 0.9, 0.95);
+    const response = lineWork ? null : yield* workSlice(responseOf(settings, finish), 0.9, 0.95);
     return {
       readings: {
         markedPercent: checks.share,
         ...(threshold === undefined ? {} : { threshold }),
         ...checks.readings,
         ...(response ? { response } : {}),
-        regions: yield* portion(coverageByRegion(dots), 0.95, 1),
+        regions: yield* workSlice(coverageByRegion(dots), 0.95, 1),
         runsMarked: runs.marks,
         runsBare: runs.gaps,
       },
@@ -95,7 +95,7 @@ export const blackWhite = defineStage({
     runsMarked: { label: "marks", unit: "dots", display: "runs" },
     runsBare: { label: "gaps", unit: "dots", display: "runs" },
   },
-  fans: FANS,
+  variants: VARIANTS,
   delivers: "bitmap",
   async *files({ plates: [{ bits }], finish }, { resistFilm }, doing) {
     yield* bitmapFiles("bitmap", bits, finish, doing);
@@ -147,23 +147,23 @@ function* checksOf(
   const { finish, cover } = marked;
   const { lineWork, tones } = methodOf(settings);
   const dots = { bits: marked.plates[0].bits, cover };
-  const share = yield* portion(markedShare(dots), 0, 0.02);
+  const share = yield* workSlice(markedShare(dots), 0, 0.02);
   const list = [
-    yield* portion(checkEvenAreas("bare", dots, finish, limits, lineWork), 0.02, 0.25),
-    yield* portion(checkEvenAreas("solid", dots, finish, limits, lineWork), 0.25, 0.45),
-    yield* portion(checkSingleDots(dots, finish, limits), 0.45, 0.5),
-    yield* portion(checkSmall("mark", dots, finish, limits.dotMm), 0.5, 0.6),
-    yield* portion(checkSmall("gap", dots, finish, limits.gapMm), 0.6, 0.7),
+    yield* workSlice(checkEvenAreas("bare", dots, finish, limits, lineWork), 0.02, 0.25),
+    yield* workSlice(checkEvenAreas("solid", dots, finish, limits, lineWork), 0.25, 0.45),
+    yield* workSlice(checkSingleDots(dots, finish, limits), 0.45, 0.5),
+    yield* workSlice(checkSmall("mark", dots, finish, limits.dotMm), 0.5, 0.6),
+    yield* workSlice(checkSmall("gap", dots, finish, limits.gapMm), 0.6, 0.7),
     checkMarkedShare(share, cover !== null),
   ];
   let readings = {};
   if (lineWork) {
-    const strokes = yield* portion(checkStrokes(dots, finish, limits.strokeMm), 0.7, 1);
+    const strokes = yield* workSlice(checkStrokes(dots, finish, limits.strokeMm), 0.7, 1);
     list.push(strokes.check);
     readings = strokes.readings;
   } else {
-    const { gray } = tone.kind === "tone" ? tone : yield* portion(plainTone(tone), 0.7, 0.8);
-    list.push(yield* portion(checkHaze(gray, tableOf(settings), cover, finish, limits), 0.8, 1));
+    const { gray } = tone.kind === "tone" ? tone : yield* workSlice(plainTone(tone), 0.7, 0.8);
+    list.push(yield* workSlice(checkHaze(gray, tableOf(settings), cover, finish, limits), 0.8, 1));
   }
   if (tones) list.push(checkTones(tones(settings, finish)));
   return { share: Math.round(share * 100) / 100, readings, list };

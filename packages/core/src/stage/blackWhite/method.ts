@@ -35,7 +35,7 @@ export interface Marks {
 }
 
 /** A setting spread out for a test strip: a few values of it that are worth comparing. */
-export interface MethodFan<S> {
+export interface MethodVariants<S> {
   readonly id: string;
   readonly title: string;
   /** Settings to lay side by side; what is set now is among them. */
@@ -65,7 +65,7 @@ export interface Method<S extends Shared = Shared> {
   readonly samples: readonly { readonly label: string; readonly settings: Partial<S> }[];
   /** Which of the samples a setting is, so that changed ones can stand in its place. */
   readonly sampleOf: (settings: S) => { readonly label: string; readonly at: number };
-  readonly fans: readonly MethodFan<S>[];
+  readonly variants: readonly MethodVariants<S>[];
   readonly summary: (settings: S) => string;
 }
 

@@ -1,4 +1,4 @@
-import { finish as finishWork, type Work } from "../../maths/work";
+import { runToEnd as finishWork, type Work } from "../../maths/work";
 import { countMarks } from "../../raster/bits";
 import { newGray } from "../../raster/types";
 import { WHOLE_FRAME } from "../../path/frame";

@@ -7,7 +7,7 @@ import { figure } from "../../inspect/check";
 import { checkEdge } from "../../inspect/edgeRim";
 import { checkLeftovers } from "../../inspect/leftovers";
 import { copied } from "../../maths/copy";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { type Picture } from "../../result/result";
 import { defineStage } from "../stage";
@@ -27,13 +27,13 @@ export const clear = defineStage({
   turnedOn: clearTurnedOn,
   *run({ picture }, settings: ClearSettings, { keep }): Work<Picture> {
     const { ops, fringe } = settings;
-    const clearing = yield* portion(clearingOf(picture, settings), 0, 0.05);
+    const clearing = yield* workSlice(clearingOf(picture, settings), 0, 0.05);
     const begun = { fringe, held: ops.filter((o) => o.op === "hold") };
     const acts = [
       ...ops.map((op, k) => operation(op, k, settings)),
       ...edgeWork(settings, clearing.dotsPerMm),
     ];
-    const cleared = yield* portion(doneActs(clearing, acts, begun, ops.length - 1, keep), 0.05, 1);
+    const cleared = yield* workSlice(doneActs(clearing, acts, begun, ops.length - 1, keep), 0.05, 1);
     const { width, height } = picture.colour;
     const { finish, frame } = picture;
     return { kind: "picture", finish, frame, colour: { width, height, data: clearing.data }, cleared };
@@ -41,8 +41,8 @@ export const clear = defineStage({
 
   *inspect(picture, _taken, { ops }, limits) {
     const known = ops.some((o) => o.op !== "hold");
-    const edge = yield* portion(checkEdge(picture, known), 0, 0.4);
-    const left = yield* portion(checkLeftovers(picture, limits), 0.4, 1);
+    const edge = yield* workSlice(checkEdge(picture, known), 0, 0.4);
+    const left = yield* workSlice(checkLeftovers(picture, limits), 0.4, 1);
     return { readings: left.readings, checks: [edge, left.islands, left.tint] };
   },
   readings: {

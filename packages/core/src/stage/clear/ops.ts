@@ -6,7 +6,7 @@ import { paperColour } from "../../clear/paper";
 import { pick } from "../../clear/pick";
 import { coverOfStrokes } from "../../clear/strokes";
 import { codesOf } from "../../colour/oklab";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { coverOfPolygon } from "../../path/cover";
 import { pixelAt, toPixels } from "../../path/frame";
 import { polygonOf, rectangleKnots, roundKnots, type Knot } from "../../path/outline";
@@ -70,16 +70,16 @@ function* takePick(
   const { source } = clearing;
   const o = (p[1] * source.width + p[0]) * 4;
   cleared.background.push([source.data[o], source.data[o + 1], source.data[o + 2]]);
-  const { mask } = yield* portion(pick(source, p[0], p[1], tolerance, joined), 0, 0.8);
+  const { mask } = yield* workSlice(pick(source, p[0], p[1], tolerance, joined), 0, 0.8);
   const take = inStretches(mask.length, (from, to) => {
     for (let i = from; i < to; i++) if (mask[i] !== 0) takeAway(clearing, i);
   });
-  yield* portion(take, 0.8, 1);
+  yield* workSlice(take, 0.8, 1);
 }
 
 /** The brush takes cover away, or brings the picture back as it was. */
 function* paint(clearing: Clearing, { paints, strokes }: ClearOpOf<"brush">): Work<void> {
-  const cover = yield* portion(coverOfStrokes(clearing, strokes), 0, 0.8);
+  const cover = yield* workSlice(coverOfStrokes(clearing, strokes), 0, 0.8);
   const { data, source, taken, held } = clearing;
   const away = (i: number, o: number): void => {
     const left = Math.max(held ? held[i] : 0, 255 - cover[i]);
@@ -96,7 +96,7 @@ function* paint(clearing: Clearing, { paints, strokes }: ClearOpOf<"brush">): Wo
   const work = inStretches(cover.length, (from, to) => {
     for (let i = from; i < to; i++) if (cover[i] !== 0) act(i, i * 4);
   });
-  yield* portion(work, 0.8, 1);
+  yield* workSlice(work, 0.8, 1);
 }
 
 /** Keeps what lies inside an outline, or outside it. */
@@ -104,7 +104,7 @@ function* limit(clearing: Clearing, op: ClearOpOf<"path">): Work<void> {
   const { source, data, held } = clearing;
   const points = polygonOf(knotsOf(clearing, op));
   if (points.length < 3) return;
-  const cover = yield* portion(coverOfPolygon(points, source.width, source.height), 0, 0.8);
+  const cover = yield* workSlice(coverOfPolygon(points, source.width, source.height), 0, 0.8);
   const work = inStretches(cover.length, (from, to) => {
     for (let i = from; i < to; i++) {
       const hold = held ? held[i] : 0;
@@ -112,7 +112,7 @@ function* limit(clearing: Clearing, op: ClearOpOf<"path">): Work<void> {
       if (share < 255) data[i * 4 + 3] = Math.round((data[i * 4 + 3] * share) / 255);
     }
   });
-  yield* portion(work, 0.8, 1);
+  yield* workSlice(work, 0.8, 1);
 }
 
 /** The outline of a path operation, in pixels. */

@@ -16,7 +16,7 @@ import {
 } from "../../inspect/paths/cut";
 import { checkEdits } from "../../inspect/paths/edits";
 import { checkWhole } from "../../inspect/paths/whole";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { flattened, lengthOf, ringsOf } from "../../path/flatten";
 import { onArtwork, onPiece } from "../../path/frame";
 import { rectangleKnots } from "../../path/outline";
@@ -56,15 +56,15 @@ export const cutLine = defineStage({
   }),
   *run({ picture, outline }: Taken, settings, { place }): Work<Paths> {
     const { finish, frame } = picture;
-    const base = yield* portion(baseOf(outline, settings, place), 0, 0.5);
-    const cut = yield* portion(cutAround(base, wishOf(settings, picture)), 0.5, 0.9);
+    const base = yield* workSlice(baseOf(outline, settings, place), 0, 0.5);
+    const cut = yield* workSlice(cutAround(base, wishOf(settings, picture)), 0.5, 0.9);
     const { kind, pass, weedBoxMm, print } = settings;
     const sets = [pathSetOf({ name: pass?.name ?? "cut", use: kind, colour: STAMP, pass }, cut.paths)];
     const box = boxOf(sets[0]);
     if (weedBoxMm !== undefined && box) sets.push(weedBox(box, weedBoxMm, kind));
     if (print && cut.rings.length > 0) {
       const edge = offset(cut.rings, print.byMm);
-      const paths = yield* portion(fitRings(edge), 0.9, 1);
+      const paths = yield* workSlice(fitRings(edge), 0.9, 1);
       const ground = print.under === "colour" ? numberOf(print.colour) : undefined;
       sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
     }
@@ -79,10 +79,10 @@ export const cutLine = defineStage({
     const on = { finish, frame };
     const rings = ringsOf(set, FLAT_MM);
     const clockwise = settings.way === "clockwise" ? rings : rings.map(reversedRing);
-    const whole = yield* portion(checkWhole(sets.filter((s) => s.use !== "print")), 0, 0.3);
+    const whole = yield* workSlice(checkWhole(sets.filter((s) => s.use !== "print")), 0, 0.3);
     const corners = checkCorners(set, settings.way === "clockwise", limits);
     yield 0.5;
-    const necks = yield* portion(checkNecks(clockwise, limits), 0.5, 0.8);
+    const necks = yield* workSlice(checkNecks(clockwise, limits), 0.5, 0.8);
     yield 0.8;
     const art = settings.from === "art" && cut ? yield* artBase(cut.art, settings.alpha, on) : null;
     const box = boxOf(set);

@@ -2,7 +2,7 @@ import { anythingOf, chokedBy, moveEdge, trapped } from "../../film/moveEdge";
 import { labOfHex } from "../../film/clusters";
 import { type Ink } from "../../film/ink";
 import { underbaseOf, type Inside } from "../../film/underbase";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { applyTable } from "../../tone/levels";
 import { type Finish } from "../../result/finish";
@@ -38,7 +38,7 @@ export function* arranged(
   const inked = inks.flatMap((ink, k) => (ink.role === "ink" ? [k] : []));
   if (trapMm > 0) {
     const lightness = inked.map((k) => labOfHex(inks[k].colour).l);
-    const wider = yield* portion(
+    const wider = yield* workSlice(
       trapped(
         inked.map((k) => own[k]),
         lightness,
@@ -53,7 +53,7 @@ export function* arranged(
   }
   for (const [k, { role, spreadMm }] of inks.entries())
     if (role !== "underbase" && spreadMm !== 0)
-      own[k] = yield* portion(moveEdge(own[k], width, height, spreadMm * perMm), 0.4, 0.6);
+      own[k] = yield* workSlice(moveEdge(own[k], width, height, spreadMm * perMm), 0.4, 0.6);
   for (const [k, { role, spreadMm, strength }] of inks.entries()) {
     if (role !== "underbase") {
       if (strength < 1) own[k] = yield* weaker(own[k], strength);
@@ -65,14 +65,14 @@ export function* arranged(
     );
     if (flat) {
       const under = underbaseOf(over, planes[k], strength, width * height, -spreadMm * perMm, inside);
-      own[k] = yield* portion(under, 0.6, 0.9);
-      if (spreadMm > 0) own[k] = yield* portion(moveEdge(own[k], width, height, spreadMm * perMm), 0.9, 1);
+      own[k] = yield* workSlice(under, 0.6, 0.9);
+      if (spreadMm > 0) own[k] = yield* workSlice(moveEdge(own[k], width, height, spreadMm * perMm), 0.9, 1);
       continue;
     }
     const white = strength < 1 ? yield* weaker(own[k], strength) : own[k];
     own[k] =
       spreadMm < 0
-        ? yield* portion(
+        ? yield* workSlice(
             pulledIn(
               white,
               over.map((o) => o.plane),
@@ -94,12 +94,12 @@ function* pulledIn(
   byPx: number,
   inside: Inside,
 ): Work<Uint8Array> {
-  const squared = yield* portion(
+  const squared = yield* workSlice(
     inside(() => anythingOf([white, ...all])),
     0,
     0.9,
   );
-  return yield* portion(chokedBy(white, squared, byPx), 0.9, 1);
+  return yield* workSlice(chokedBy(white, squared, byPx), 0.9, 1);
 }
 
 /** The same plate at the same strength is asked for again while another's is dragged. */

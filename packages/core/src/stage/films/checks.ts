@@ -3,12 +3,12 @@ import { keptBeside } from "../../film/knockOut";
 import { type Check } from "../../inspect/check";
 import { type Limits } from "../../inspect/limits";
 import { checkFilmWidth, checkPlates, checkTotalInk } from "../../inspect/films/amounts";
-import { checkBeats } from "../../inspect/films/beating";
+import { checkBeats } from "../../inspect/films/moire";
 import { checkFineDots } from "../../inspect/films/fineDots";
 import { checkOpenings } from "../../inspect/films/openings";
 import { checkPeeking } from "../../inspect/films/peeking";
 import { checkTint } from "../../inspect/films/tint";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { type Picture, type Plates } from "../../result/result";
 import { type Finish } from "../../result/finish";
 import { screenOf } from "./dotting";
@@ -28,18 +28,18 @@ export function* checksOf(
   const planes = tones.map((t) => t.data);
   const named = plates.map(({ name }, k) => ({ name, tone: tones[k] }));
   const list: Check[] = [];
-  list.push(yield* portion(checkTint(named, picture.colour.data, own, limits.areaMm2), 0, 0.2));
+  list.push(yield* workSlice(checkTint(named, picture.colour.data, own, limits.areaMm2), 0, 0.2));
   list.push(
-    ...(yield* portion(peeking(picture, whiteSeen, planes, chosen, settings, own, limits), 0.2, 0.4)),
+    ...(yield* workSlice(peeking(picture, whiteSeen, planes, chosen, settings, own, limits), 0.2, 0.4)),
   );
   if (settings.separate === "flat") {
     const inked = planes.filter((_, k) => chosen[k].role === "ink");
-    const openings = yield* portion(checkOpenings(inked, own, limits.registerMm), 0.4, 0.5);
+    const openings = yield* workSlice(checkOpenings(inked, own, limits.registerMm), 0.4, 0.5);
     list.push(trappable(openings, settings, limits));
   }
-  list.push(yield* portion(checkFineDots(plates, chosen, finish, limits.dotMm), 0.5, 0.8));
-  list.push(yield* portion(checkTotalInk(planes, own, settings.totalInk), 0.8, 0.9));
-  list.push(yield* portion(checkPlates(plates, finish), 0.9, 1));
+  list.push(yield* workSlice(checkFineDots(plates, chosen, finish, limits.dotMm), 0.5, 0.8));
+  list.push(yield* workSlice(checkTotalInk(planes, own, settings.totalInk), 0.8, 0.9));
+  list.push(yield* workSlice(checkPlates(plates, finish), 0.9, 1));
   list.push(
     checkBeats(
       chosen.map((ink) => ({ ink, screen: screenOf(ink, settings) })),
@@ -63,7 +63,7 @@ function* peeking(
   if (at < 0) return [];
   const over = planes.filter((_, k) => inks[k].role !== "underbase");
   const seen =
-    settings.separate === "flat" ? whiteSeen : yield* portion(meantWhite(picture, settings), 0, 0.2);
+    settings.separate === "flat" ? whiteSeen : yield* workSlice(meantWhite(picture, settings), 0, 0.2);
   const { check, needMm } = yield* checkPeeking(planes[at], over, seen, finish, limits.registerMm);
   if (check.level === "fine" || !Array.isArray(settings.inks)) return [check];
   const spreadMm = Math.max(-5, Math.round((inks[at].spreadMm - needMm) * 100) / 100);

@@ -5,7 +5,7 @@ import { type Ink } from "../../film/ink";
 import { squaredInside } from "../../film/moveEdge";
 import { printError } from "../../film/printError";
 import { type Inside } from "../../film/underbase";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { countMarks } from "../../raster/bits";
 import { newBits, type Bits } from "../../raster/types";
 import { lessOf } from "../../result/reduce";
@@ -52,7 +52,7 @@ export const films = defineStage({
     return count * (3 + (2 * times * times) / 8);
   },
   *run({ picture }, settings, context): Work<Plates> {
-    const made = yield* portion(tonesOf(picture, settings, context, false), 0, 0.6);
+    const made = yield* workSlice(tonesOf(picture, settings, context, false), 0, 0.6);
     const { finish, inks, planes } = made;
     const film = filmFinish(settings, finish);
     const times = film.widthPx / finish.widthPx;
@@ -67,9 +67,9 @@ export const films = defineStage({
       if (!own) {
         const tone = { width: finish.widthPx, height: finish.heightPx, data: planes[k] };
         const table = gainTable(ink);
-        const meant = table ? yield* portion(applyTable(tone, table), part(0), part(0.2)) : tone;
-        const dotting = yield* portion(dottingOf(screen, k, film.dotsPerInch), part(0.2), part(0.4));
-        own = yield* portion(plateDots(meant, times, dotting), part(0.4), part(1));
+        const meant = table ? yield* workSlice(applyTable(tone, table), part(0), part(0.2)) : tone;
+        const dotting = yield* workSlice(dottingOf(screen, k, film.dotsPerInch), part(0.2), part(0.4));
+        own = yield* workSlice(plateDots(meant, times, dotting), part(0.4), part(1));
       }
       dots.set(name, own);
       bits.push(own);
@@ -100,7 +100,7 @@ export const films = defineStage({
   looksBack: true,
   *inspect(result, { picture }, settings, limits) {
     // One black is not to look like the art.
-    const error = settings.separate === "black" ? null : yield* portion(printError(result), 0, 0.2);
+    const error = settings.separate === "black" ? null : yield* workSlice(printError(result), 0, 0.2);
     const { plates, finish } = result;
     const areaMm2 = finish.widthMm * finish.heightMm;
     const dots = finish.widthPx * finish.heightPx;
@@ -127,7 +127,7 @@ export const films = defineStage({
           : {}),
         ...(result.print!.reason ? { reason: result.print!.reason } : {}),
       },
-      checks: yield* portion(checksOf(result, picture, settings, limits), 0.2, 1),
+      checks: yield* workSlice(checksOf(result, picture, settings, limits), 0.2, 1),
     };
   },
   readings: {
@@ -186,21 +186,21 @@ function* tonesOf(
   const asked = JSON.stringify([settings.inks, settings.separate, settings.garment]);
   let found = keep.get<{ readonly of: string; readonly chosen: Chosen }>("inks");
   if (found?.of !== asked) {
-    found = { of: asked, chosen: yield* portion(inksFor(colour, settings), 0, 0.2) };
+    found = { of: asked, chosen: yield* workSlice(inksFor(colour, settings), 0, 0.2) };
     keep.set("inks", found, asked.length);
   }
   const { inks, reason } = found.chosen;
   const part = separationOf(settings, inks);
   let apart = keep.get<Kept>("separated");
   if (apart?.name !== part) {
-    apart = { name: part, planes: yield* portion(separated(colour, settings, inks, quick), 0.2, 0.7) };
+    apart = { name: part, planes: yield* workSlice(separated(colour, settings, inks, quick), 0.2, 0.7) };
     keep.set("separated", apart, bytesOfPlanes(apart.planes));
   }
   const name = part + arrangementOf(settings, inks);
   let last = keep.get<Kept>("arranged");
   if (last?.name !== name) {
     const inside = quick ? keptInside(part, settings, inks, finish, keep) : insideOf(finish);
-    last = { name, planes: yield* portion(arranged(apart.planes, settings, inks, finish, inside), 0.7, 1) };
+    last = { name, planes: yield* workSlice(arranged(apart.planes, settings, inks, finish, inside), 0.7, 1) };
     keep.set("arranged", last, bytesOfPlanes(last.planes.filter((p) => !apart.planes.includes(p))));
   }
   const white = inks.findIndex((i) => i.role === "underbase");
@@ -210,8 +210,8 @@ function* tonesOf(
 
 const insideOf = ({ widthPx, heightPx }: Finish): Inside =>
   function* (shape) {
-    const own = yield* portion(shape(), 0, 0.1);
-    return yield* portion(squaredInside(own, widthPx, heightPx), 0.1, 1);
+    const own = yield* workSlice(shape(), 0, 0.1);
+    return yield* workSlice(squaredInside(own, widthPx, heightPx), 0.1, 1);
   };
 
 /** For a first look, distances are at hand as long as what is printed keeps its shape: a dragged choke needs no others. */

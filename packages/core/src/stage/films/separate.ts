@@ -8,7 +8,7 @@ import { lightOf } from "../../film/model";
 import { findBlackLevels, separateBlack } from "../../film/oneBlack";
 import { blackFor, highlightFor } from "../../film/process";
 import { seenOn, separateTonal } from "../../film/tonal";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
 import { type FilmsSettings } from "./settings";
 
@@ -37,11 +37,11 @@ export function* separated(
   inks: readonly Ink[],
   quick: boolean,
 ): Work<Uint8Array[]> {
-  const planes = yield* portion(byKind(art, settings, inks, quick), 0, 0.9);
+  const planes = yield* workSlice(byKind(art, settings, inks, quick), 0, 0.9);
   const { knockOut, garment, separate } = settings;
   if (!knockOut || separate === "flat") return planes;
   const colours = new Uint32Array(art.data.buffer, art.data.byteOffset, art.width * art.height);
-  const kept = yield* portion(keptBeside(colours, garment, knockOut), 0.9, 0.95);
+  const kept = yield* workSlice(keptBeside(colours, garment, knockOut), 0.9, 0.95);
   for (const plane of planes) yield* faded(plane, kept);
   return planes;
 }
@@ -80,13 +80,13 @@ const isWhiteUnder = (ink: Ink, inks: readonly Ink[]): boolean =>
 
 function* black(art: Rgba, { levels }: FilmsSettings, inks: readonly Ink[]): Work<Uint8Array[]> {
   const count = art.width * art.height;
-  const gray = yield* portion(greyOf(art), 0, 0.3);
-  const cover = yield* portion(coverOf(art), 0.3, 0.5);
+  const gray = yield* workSlice(greyOf(art), 0, 0.3);
+  const cover = yield* workSlice(coverOf(art), 0.3, 0.5);
   const set =
     levels === "found"
-      ? yield* portion(findBlackLevels(gray, cover), 0.5, 0.6)
+      ? yield* workSlice(findBlackLevels(gray, cover), 0.5, 0.6)
       : { bare: Math.round(255 * levels.bare), full: Math.round(255 * levels.full) };
-  const plane = yield* portion(separateBlack(gray, cover, set), 0.6, 1);
+  const plane = yield* workSlice(separateBlack(gray, cover, set), 0.6, 1);
   const at = Math.max(
     0,
     inks.findIndex((i) => i.role === "ink"),
@@ -119,7 +119,7 @@ function* tonal(
         : undefined,
   );
   const total = separate === "process" ? totalInk / 100 : undefined;
-  const planes = yield* portion(
+  const planes = yield* workSlice(
     separateTonal(art, { layers, garment: numberOf(garment), given, total, quick }),
     0,
     0.8,

@@ -1,7 +1,7 @@
 import { figure } from "../../inspect/check";
 import { checkMachineResolution, checkResolution, sourcePerInch } from "../../inspect/resolution";
 import { copied } from "../../maths/copy";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { knotsFrom } from "../../drawing/readSvg";
 import { coverOfRings } from "../../path/cover";
@@ -46,16 +46,16 @@ export const size = defineStage({
     const whole = shape.kind === "whole";
     const part = whole ? picture.colour : cropped(picture.colour, cutDown(picture.colour, shape));
     const filter = filterOf(resample);
-    const sized = yield* portion(resampleRgba(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
-    return yield* portion(cutToShape(sized, settings, place), 0.9, 1);
+    const sized = yield* workSlice(resampleRgba(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
+    return yield* workSlice(cutToShape(sized, settings, place), 0.9, 1);
   },
   *passThrough(rows, settings, place): Work<Picture> {
     const { finish } = place;
     const { resample, shape } = settings;
     const part = shape.kind === "whole" ? rows : partOf(rows, cutDown(rows, shape));
     const filter = filterOf(resample);
-    const sized = yield* portion(resampleRows(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
-    return yield* portion(cutToShape(sized, settings, place), 0.9, 1);
+    const sized = yield* workSlice(resampleRows(part, finish.widthPx, finish.heightPx, filter), 0, 0.9);
+    return yield* workSlice(cutToShape(sized, settings, place), 0.9, 1);
   },
   *inspect({ finish }, _taken, _settings, { machineDotsPerInch: machine }, { facts }) {
     return {

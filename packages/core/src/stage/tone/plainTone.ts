@@ -1,12 +1,12 @@
 import { coverOf, greyOf } from "../../colour/grey";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { newGray, type Gray } from "../../raster/types";
 import { type Picture, type Tone } from "../../result/result";
 
 /** Grey and cover of the colour art, before anything is set. */
 export function* plainTone({ colour, finish, frame }: Picture): Work<Tone> {
-  const gray = yield* portion(greyOf(colour), 0, 0.6);
-  const cover = yield* portion(coverOf(colour), 0.6, 1);
+  const gray = yield* workSlice(greyOf(colour), 0, 0.6);
+  const cover = yield* workSlice(coverOf(colour), 0.6, 1);
   return { kind: "tone", finish, frame, gray, cover };
 }
 

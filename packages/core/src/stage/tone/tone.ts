@@ -1,6 +1,6 @@
 import { writeGrayPng } from "../../format/png";
 import { figure } from "../../inspect/check";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { dotsPerMm, MM_PER_INCH } from "../../maths/units";
 import { bytesOf, type Picture, type Tone } from "../../result/result";
 import { RouteError } from "../../settings/errors";
@@ -37,19 +37,19 @@ export const tone = defineStage({
     }
   },
   *run({ picture }, settings, { keep }): Work<Tone> {
-    const sharp = yield* portion(sharpened(picture, settings, keep), 0, 0.9);
-    const gray = yield* portion(applyTable(sharp.gray, toneTable(settings)), 0.9, 1);
+    const sharp = yield* workSlice(sharpened(picture, settings, keep), 0, 0.9);
+    const gray = yield* workSlice(applyTable(sharp.gray, toneTable(settings)), 0.9, 1);
     return { ...sharp, gray };
   },
   leadIn: ({ sharpen: { radiusMm, amount } }, { finish }) =>
     amount > 0 ? reachOf((radiusMm * finish.dotsPerInch) / MM_PER_INCH) : 0,
   looksBack: true,
   *inspect(toned, { picture }) {
-    const before = yield* portion(plainTone(picture), 0, 0.4);
+    const before = yield* workSlice(plainTone(picture), 0, 0.4);
     return {
       readings: {
-        histogramBefore: yield* portion(histogramOf(before), 0.4, 0.7),
-        histogramAfter: yield* portion(histogramOf(toned), 0.7, 1),
+        histogramBefore: yield* workSlice(histogramOf(before), 0.4, 0.7),
+        histogramAfter: yield* workSlice(histogramOf(toned), 0.7, 1),
       },
       checks: [],
     };
@@ -85,8 +85,8 @@ function* sharpened(
   const name = amount === 0 ? "plain" : `sharpened ${sigma} ${amount}`;
   const kept = keep.get<Tone>(name);
   if (kept) return kept;
-  const plain = yield* portion(plainTone(picture), 0, 0.2);
-  const gray = yield* portion(sharpen(plain.gray, plain.cover, sigma, amount), 0.2, 1);
+  const plain = yield* workSlice(plainTone(picture), 0, 0.2);
+  const gray = yield* workSlice(sharpen(plain.gray, plain.cover, sigma, amount), 0.2, 1);
   const toned = { ...plain, gray };
   keep.set(name, toned, bytesOf(toned));
   return toned;

@@ -1,5 +1,5 @@
 import { MOST_PLACES, placeInMm, type Place } from "../../inspect/check";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
 import { scaledPath } from "../../path/scaled";
 import { ringBox } from "../../polygon/rings";
@@ -34,20 +34,20 @@ export interface Traced {
 /** Outlines of what is dark; strokes up to a width as lines along their middle. */
 export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolerance }: Scale): Work<Traced> {
   const threshold =
-    settings.threshold === "auto" ? yield* portion(otsuThreshold(gray, null), 0, 0.05) : settings.threshold;
+    settings.threshold === "auto" ? yield* workSlice(otsuThreshold(gray, null), 0, 0.05) : settings.threshold;
   const fitting = { tolerance, corners: settings.corners };
   const sets: PathSet[] = [];
   let left = gray;
   if (settings.centreMm > 0) {
     const widest = settings.centreMm * perMm;
-    const { mask, rest } = yield* portion(strokesIn(gray, threshold, widest), 0.05, 0.15);
-    const lines = yield* portion(centreLines(gray, threshold, mask, fitting, widest), 0.15, 0.3);
+    const { mask, rest } = yield* workSlice(strokesIn(gray, threshold, widest), 0.05, 0.15);
+    const lines = yield* workSlice(centreLines(gray, threshold, mask, fitting, widest), 0.15, 0.3);
     const scaled = lines.map((line) => scaledPath(line, 1 / perMm));
     const set = pathSetOf({ name: "lines", use: "score", colour: STAMP }, scaled);
     if (lines.length > 0) sets.push({ ...set, widthsMm: Float64Array.from(lines, (l) => l.wide / perMm) });
     left = rest;
   }
-  const outlines = yield* portion(outlinesOf(left, threshold), 0.3, 0.4);
+  const outlines = yield* workSlice(outlinesOf(left, threshold), 0.3, 0.4);
   const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
   const { kept, gone, specks, pinholes } = largeEnough(outlines, shape, hole);
   const coarse = settings.smoothMm * perMm;
@@ -57,7 +57,7 @@ export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolera
     const work = coarse > 1 ? fitCoarse(points, coarse, fitting) : fitClosed(points, fitting);
     const at = (n: number) => 0.4 + (0.6 * n) / kept.length;
     yield at(done);
-    const knots = yield* portion(work, at(done), at(done + 1));
+    const knots = yield* workSlice(work, at(done), at(done + 1));
     paths.push(scaledPath({ knots, closed: true }, 1 / perMm));
   }
   const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
@@ -71,8 +71,8 @@ export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolera
 /** The same outlines as they are found, of straight pieces: for a first look, while a hand moves. */
 export function* sketchBlack(gray: Gray, settings: TraceSettings, perMm: number): Work<PathSet> {
   const threshold =
-    settings.threshold === "auto" ? yield* portion(otsuThreshold(gray, null), 0, 0.2) : settings.threshold;
-  const { points, starts } = yield* portion(outlinesOf(gray, threshold), 0.2, 0.8);
+    settings.threshold === "auto" ? yield* workSlice(otsuThreshold(gray, null), 0, 0.2) : settings.threshold;
+  const { points, starts } = yield* workSlice(outlinesOf(gray, threshold), 0.2, 0.8);
   const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
   const { kept } = largeEnough({ points, starts }, shape, hole);
   // Every second place is as fine as a screen shows.

@@ -1,4 +1,4 @@
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
 import { ringsOf } from "../../path/flatten";
 import { scaledPath } from "../../path/scaled";
@@ -20,7 +20,7 @@ export function* traceTones(
   { perMm, tolerance, edge }: Scale,
 ): Work<Traced> {
   const smallest = smallestMm2 * perMm * perMm;
-  const { shapes, ...dropped } = yield* portion(
+  const { shapes, ...dropped } = yield* workSlice(
     tonedShapes(parted, { tolerance, corners }, edge, smallest),
     0,
     trapMm > 0 ? 0.7 : 1,
@@ -29,7 +29,7 @@ export function* traceTones(
     const scaled = paths.map((path) => scaledPath(path, 1 / perMm));
     return setOf(scaled, parted, k + 1);
   });
-  return { sets: trapMm > 0 ? yield* portion(trapped(sets, trapMm), 0.7, 1) : sets, dropped };
+  return { sets: trapMm > 0 ? yield* workSlice(trapped(sets, trapMm), 0.7, 1) : sets, dropped };
 }
 
 function setOf(paths: readonly KnotPath[], { centres }: Parted, k: number): PathSet {

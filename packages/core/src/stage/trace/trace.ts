@@ -8,7 +8,7 @@ import { checkDropped } from "../../inspect/paths/dropped";
 import { checkEdits } from "../../inspect/paths/edits";
 import { checkWhole } from "../../inspect/paths/whole";
 import { dotsPerMm } from "../../maths/units";
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { boxWith, type PathSet } from "../../path/pathSet";
 import { unpackRow } from "../../raster/bits";
 import { newGray, type Gray } from "../../raster/types";
@@ -47,8 +47,8 @@ export const trace = defineStage({
     const { tones, centreMm, edits } = settings;
     if (tones !== 1 || centreMm > 0 || edits.length > 0) return yield* traced(taken, settings, context);
     const { finish, frame } = taken.tone;
-    const gray = yield* portion(darkOf(taken.tone), 0, 0.3);
-    const set = yield* portion(sketchBlack(gray, settings, dotsPerMm(finish)), 0.3, 1);
+    const gray = yield* workSlice(darkOf(taken.tone), 0, 0.3);
+    const set = yield* workSlice(sketchBlack(gray, settings, dotsPerMm(finish)), 0.3, 1);
     return { kind: "paths", finish, frame, sets: inPasses([set], settings.passes) };
   },
   *inspect({ sets, finish, dropped, missed }, _taken, { edits }) {
@@ -116,10 +116,10 @@ function* traced(
   const { edits, passes, ...outlines } = settings;
   const name = `traced ${JSON.stringify(outlines)}`;
   const known = keep.get<Traced>(name);
-  const found = known ?? (yield* portion(shapesOf(tone, settings, scale), 0, 0.9));
+  const found = known ?? (yield* workSlice(shapesOf(tone, settings, scale), 0, 0.9));
   const bytes = found.sets.reduce((sum, s) => sum + s.points.byteLength, 0);
   if (!known) keep.set(name, found, bytes);
-  const edited = yield* portion(withEdits(found.sets, edits, { finish, frame }), 0.9, 1);
+  const edited = yield* workSlice(withEdits(found.sets, edits, { finish, frame }), 0.9, 1);
   const sets = inPasses(edited.sets, passes);
   return { kind: "paths", finish, frame, dropped: found.dropped, sets, missed: edited.missed };
 }
@@ -128,15 +128,15 @@ function* shapesOf(taken: Tone | Picture | Plates, settings: TraceSettings, scal
   const { tones } = settings;
   if (Array.isArray(tones) && taken.kind === "picture") {
     const colours = tones.map((c) => numberOf(c));
-    const parted = yield* portion(colourTones(taken.colour, colours), 0, 0.1);
-    return yield* portion(traceTones(parted, settings, scale), 0.1, 1);
+    const parted = yield* workSlice(colourTones(taken.colour, colours), 0, 0.1);
+    return yield* workSlice(traceTones(parted, settings, scale), 0.1, 1);
   }
-  const gray = yield* portion(darkOf(taken), 0, 0.1);
+  const gray = yield* workSlice(darkOf(taken), 0, 0.1);
   if (typeof tones === "number" && tones > 1) {
-    const parted = yield* portion(greyTones(gray, tones), 0.1, 0.15);
-    return yield* portion(traceTones(parted, settings, scale), 0.15, 1);
+    const parted = yield* workSlice(greyTones(gray, tones), 0.1, 0.15);
+    return yield* workSlice(traceTones(parted, settings, scale), 0.15, 1);
   }
-  return yield* portion(traceBlack(gray, settings, scale), 0.1, 1);
+  return yield* workSlice(traceBlack(gray, settings, scale), 0.1, 1);
 }
 
 /** Sets with how they are run, in the order in which they are. */
@@ -176,6 +176,6 @@ function* darkOf(taken: Tone | Picture | Plates): Work<Gray> {
     }
     return gray;
   }
-  const toned = taken.kind === "tone" ? taken : yield* portion(plainTone(taken), 0, 0.5);
-  return yield* portion(onWhite(toned), 0.5, 1);
+  const toned = taken.kind === "tone" ? taken : yield* workSlice(plainTone(taken), 0, 0.5);
+  return yield* workSlice(onWhite(toned), 0.5, 1);
 }

@@ -2,7 +2,7 @@ import { checkPeeking } from "../../inspect/films/peeking";
 import { checkTint } from "../../inspect/films/tint";
 import { figure, type Check } from "../../inspect/check";
 import { type Limits } from "../../inspect/limits";
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { type Picture } from "../../result/result";
 import { type TransferSettings } from "./settings";
 
@@ -37,7 +37,7 @@ export function* transferChecks(
   const bare = new Uint8Array(width * height);
   const underBare = new Uint8Array(width * height);
   let soft = 0;
-  yield* portion(
+  yield* workSlice(
     inStretches(bare.length, (from, to) => {
       for (let i = from; i < to; i++) {
         const alpha = data[4 * i + 3];
@@ -53,8 +53,8 @@ export function* transferChecks(
     { name: "colour", tone: { width, height, data: bare } },
     { name: "white", tone: { width, height, data: underBare } },
   ];
-  const tint = yield* portion(checkTint(layers, data, finish, limits.areaMm2), 0.1, 0.4);
-  const { check, needMm } = yield* portion(
+  const tint = yield* workSlice(checkTint(layers, data, finish, limits.areaMm2), 0.1, 0.4);
+  const { check, needMm } = yield* workSlice(
     checkPeeking(underBare, [bare], null, finish, limits.registerMm),
     0.4,
     1,

@@ -3,7 +3,7 @@ import { type Rgba } from "../../raster/types";
 import { asItIs } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { viewOf } from "../../result/view";
-import { finish } from "../../maths/work";
+import { runToEnd } from "../../maths/work";
 import { USUAL_LIMITS } from "../../inspect/limits";
 import { deliveredBy, inspectStage, runStage } from "../../testing/running";
 
@@ -71,7 +71,7 @@ test("white that would peek out is told, and its repair mends it", () => {
 
 test("it is seen on its garment, over its white", () => {
   const view = { part: { x: 0, y: 0, width: W, height: H }, width: W, height: H, base: 0xffffff };
-  const seen = finish(viewOf(made({ garment: "#101012" }), view));
+  const seen = runToEnd(viewOf(made({ garment: "#101012" }), view));
   expect(Array.from(seen.data.subarray(0, 4))).toEqual([16, 16, 18, 255]);
   expect(Array.from(seen.data.subarray(4 * (50 * W + 60), 4 * (50 * W + 60) + 3))).toEqual([40, 90, 170]);
 });

@@ -5,7 +5,7 @@ import { chokedBy, shapeOf, squaredInside } from "../../film/moveEdge";
 import { vivid } from "../../film/vivid";
 import { figure } from "../../inspect/check";
 import { copied } from "../../maths/copy";
-import { inStretches, portion, rowsAtOnce, type Work } from "../../maths/work";
+import { inStretches, workSlice, rowsAtOnce, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { unpackRow } from "../../raster/bits";
 import { type Rgba } from "../../raster/types";
@@ -29,16 +29,16 @@ export const transfer = defineStage({
     const { garment, knockOut, black, saturation, white, edges } = settings;
     const { finish, frame, outline } = picture;
     const { width, height } = picture.colour;
-    const colour = yield* portion(vivid(picture.colour, black, saturation), 0, 0.2);
-    let bare = yield* portion(bareOf(picture.colour), 0.2, 0.25);
+    const colour = yield* workSlice(vivid(picture.colour, black, saturation), 0, 0.2);
+    let bare = yield* workSlice(bareOf(picture.colour), 0.2, 0.25);
     if (knockOut) {
       const own = picture.colour.data;
       const codes = new Uint32Array(own.buffer, own.byteOffset, width * height);
-      const kept = yield* portion(keptBeside(codes, garment, knockOut), 0.25, 0.35);
-      yield* portion(faded(bare, kept), 0.35, 0.4);
+      const kept = yield* workSlice(keptBeside(codes, garment, knockOut), 0.25, 0.35);
+      yield* workSlice(faded(bare, kept), 0.35, 0.4);
     }
-    if (edges === "dots") bare = yield* portion(inDots(bare, finish, settings.dotMm), 0.4, 0.5);
-    const art = yield* portion(withAlpha(colour, bare), 0.5, 0.55);
+    if (edges === "dots") bare = yield* workSlice(inDots(bare, finish, settings.dotMm), 0.4, 0.5);
+    const art = yield* workSlice(withAlpha(colour, bare), 0.5, 0.55);
     const name = JSON.stringify([garment, knockOut, edges, settings.dotMm]);
     const at = "inside";
     const distances = {
@@ -48,7 +48,7 @@ export const transfer = defineStage({
       },
       set: (squared: Int32Array) => keep.set(at, { name, squared }, squared.byteLength),
     };
-    const under = yield* portion(whiteUnder(bare, finish, white, distances), 0.55, 1);
+    const under = yield* workSlice(whiteUnder(bare, finish, white, distances), 0.55, 1);
     return {
       kind: "picture",
       finish,
@@ -60,8 +60,8 @@ export const transfer = defineStage({
     };
   },
   *inspect(result, _taken, settings, limits) {
-    const readings = yield* portion(transferReadings(result), 0, 0.3);
-    return { readings, checks: yield* portion(transferChecks(result, settings, limits), 0.3, 1) };
+    const readings = yield* workSlice(transferReadings(result), 0, 0.3);
+    return { readings, checks: yield* workSlice(transferChecks(result, settings, limits), 0.3, 1) };
   },
   readings: {
     artPercent: { label: "Art", unit: "%", decimals: 1 },
@@ -95,8 +95,8 @@ function* bareOf({ data, width, height }: Rgba): Work<Uint8Array> {
 }
 
 function* withAlpha({ width, height, data }: Rgba, bare: Uint8Array): Work<Rgba> {
-  const out = yield* portion(copied(data), 0, 0.4);
-  yield* portion(
+  const out = yield* workSlice(copied(data), 0, 0.4);
+  yield* workSlice(
     inStretches(bare.length, (from, to) => {
       for (let i = from; i < to; i++) out[4 * i + 3] = 255 - bare[i];
     }),
@@ -110,7 +110,7 @@ function* withAlpha({ width, height, data }: Rgba, bare: Uint8Array): Work<Rgba>
 function* inDots(bare: Uint8Array, finish: Finish, dotMm: number): Work<Uint8Array> {
   const { widthPx: width, heightPx: height } = finish;
   const { mask } = scattered(dotMm, 0, finish.dotsPerInch);
-  const bits = yield* portion(markByMask({ width, height, data: bare }, mask), 0, 0.5);
+  const bits = yield* workSlice(markByMask({ width, height, data: bare }, mask), 0, 0.5);
   const out = new Uint8Array(bare.length);
   const row = new Uint8Array(width);
   const atOnce = rowsAtOnce(2 * width);
@@ -139,27 +139,27 @@ function* whiteUnder(
 ): Work<Uint8Array> {
   const { widthPx: width, heightPx: height } = finish;
   const weak = Uint8Array.from({ length: 256 }, (_, g) => 255 - Math.round((255 - g) * strength));
-  let white = (yield* portion(applyTable({ width, height, data: art }, weak), 0, 0.1)).data;
+  let white = (yield* workSlice(applyTable({ width, height, data: art }, weak), 0, 0.1)).data;
   if (chokeMm > 0) {
     const perMm = dotsPerMm(finish);
     let squared = kept.get();
     if (!squared) {
-      const shape = yield* portion(wholeArt(art, width, height, perMm), 0.1, 0.5);
-      kept.set((squared = yield* portion(squaredInside(shape, width, height), 0.5, 0.8)));
+      const shape = yield* workSlice(wholeArt(art, width, height, perMm), 0.1, 0.5);
+      kept.set((squared = yield* workSlice(squaredInside(shape, width, height), 0.5, 0.8)));
     }
-    white = yield* portion(chokedBy(white, squared, chokeMm * perMm), 0.8, 0.9);
+    white = yield* workSlice(chokedBy(white, squared, chokeMm * perMm), 0.8, 0.9);
   }
   const turned = Uint8Array.from({ length: 256 }, (_, g) => 255 - g);
-  return (yield* portion(applyTable({ width, height, data: white }, turned), 0.9, 1)).data;
+  return (yield* workSlice(applyTable({ width, height, data: white }, turned), 0.9, 1)).data;
 }
 
 /** Where art is whole, or a wash well inside its edge: 1. */
 function* wholeArt(art: Uint8Array, width: number, height: number, perMm: number): Work<Uint8Array> {
-  const half = yield* portion(shapeOf(art), 0, 0.1);
-  const squared = yield* portion(squaredInside(half, width, height), 0.1, 0.9);
+  const half = yield* workSlice(shapeOf(art), 0, 0.1);
+  const squared = yield* workSlice(squaredInside(half, width, height), 0.1, 0.9);
   const deep = (WASH_MM * perMm) ** 2;
   const shape = new Uint8Array(art.length);
-  yield* portion(
+  yield* workSlice(
     inStretches(art.length, (from, to) => {
       // A pixel in which a sharp edge lies has whole art beside it.
       for (let i = from; i < to; i++)

@@ -1,4 +1,4 @@
-import { finish } from "../../maths/work";
+import { runToEnd } from "../../maths/work";
 import { flattened } from "../../path/flatten";
 import { pathSetOf } from "../../path/pathSet";
 import { type Gray } from "../../raster/types";
@@ -13,7 +13,7 @@ import { thin } from "./thin";
 
 const SIDE = 120;
 const lines = (picture: Gray, most = 12): CentreLine[] =>
-  finish(
+  runToEnd(
     centreLines(
       picture,
       128,
@@ -204,7 +204,7 @@ test("thinning keeps what hangs together together, and leaves lines of one pixel
     9,
   ).data.map((g) => +(g < 128));
   const before = parts(mask);
-  finish(thin(mask, SIDE, SIDE));
+  runToEnd(thin(mask, SIDE, SIDE));
   expect(parts(mask)).toBe(before);
   for (let i = SIDE + 1; i < mask.length - SIDE - 1; i++)
     expect(mask[i] && mask[i + 1] && mask[i + SIDE] && mask[i + SIDE + 1]).toBeFalsy();

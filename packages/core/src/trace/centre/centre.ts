@@ -1,4 +1,4 @@
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { type KnotPath } from "../../path/pathSet";
 import { type Gray } from "../../raster/types";
 import { fitClosed, fitSides, type Fitting } from "../../fit/fit";
@@ -35,7 +35,7 @@ export function* centreLines(
   mostWide: number,
 ): Work<CentreLine[]> {
   const { width } = gray;
-  yield* portion(thin(mask, width, gray.height), 0, 0.5);
+  yield* workSlice(thin(mask, width, gray.height), 0, 0.5);
   const { branches, junctions } = branchesOf(mask, width);
   yield 0.6;
   const level = threshold - 0.5;
@@ -65,7 +65,11 @@ export function* centreLines(
     if (points.length < 2) continue;
     const work =
       line.closed && points.length > 7 ? fitClosed(points.flat(), fitting) : fitSides(points.flat(), fitting);
-    const knots = yield* portion(work, 0.7 + (0.3 * k) / lines.length, 0.7 + (0.3 * (k + 1)) / lines.length);
+    const knots = yield* workSlice(
+      work,
+      0.7 + (0.3 * k) / lines.length,
+      0.7 + (0.3 * (k + 1)) / lines.length,
+    );
     out.push({ knots, closed: line.closed, wide: line.wide });
   }
   return out;

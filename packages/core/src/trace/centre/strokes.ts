@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { newGray, type Gray } from "../../raster/types";
 import { squaredDistanceTo } from "../../region/distance";
 import { withoutSpecks } from "../tones/labels";
@@ -21,19 +21,19 @@ export function* strokesIn(gray: Gray, threshold: number, widest: number): Work<
   const { width, height, data } = gray;
   const bare = data.map((g) => +(g >= threshold));
   const radius = widest / 2;
-  const depth = yield* portion(squaredDistanceTo(bare, width, height), 0, 0.4);
+  const depth = yield* workSlice(squaredDistanceTo(bare, width, height), 0, 0.4);
   const core = new Uint8Array(bare.length);
   yield* inStretches(core.length, (from, to) => {
     for (let i = from; i < to; i++) core[i] = +(bare[i] === 0 && depth[i] > (radius + 0.5) * (radius + 0.5));
   });
-  const wide = yield* portion(squaredDistanceTo(core, width, height), 0.4, 0.8);
+  const wide = yield* workSlice(squaredDistanceTo(core, width, height), 0.4, 0.8);
   const labels = new Uint8Array(bare.length);
   yield* inStretches(core.length, (from, to) => {
     for (let i = from; i < to; i++)
       labels[i] = bare[i] ? 0 : wide[i] <= (radius + 1) * (radius + 1) ? WIDE : STROKE;
   });
   const before = labels.slice();
-  yield* portion(withoutSpecks(labels, width, height, widest * widest), 0.8, 0.95);
+  yield* workSlice(withoutSpecks(labels, width, height, widest * widest), 0.8, 0.95);
   const mask = new Uint8Array(bare.length);
   const rest = newGray(width, height);
   yield* inStretches(core.length, (from, to) => {

@@ -1,4 +1,4 @@
-import { portion, rowsAtOnce, type Work } from "../../maths/work";
+import { workSlice, rowsAtOnce, type Work } from "../../maths/work";
 import { componentsOf } from "../../region/components";
 import { openBySquare } from "../../region/opening";
 import { off, type Parted } from "./values";
@@ -22,7 +22,7 @@ export function* labelsOf(parted: Parted, edge: number): Work<Uint8Array> {
   for (const k of centres.keys()) {
     const mask = labels.map((l) => +(l === k));
     const at = (s: number) => 0.3 + (0.5 * (k + s)) / centres.length;
-    yield* portion(openBySquare(mask, width, height, edge), at(0), at(1));
+    yield* workSlice(openBySquare(mask, width, height, edge), at(0), at(1));
     for (let i = 0; i < labels.length; i++) if (labels[i] === k && mask[i] === 0) thin[i] = 1;
   }
   const given = labels.slice();
@@ -129,7 +129,7 @@ export function* withoutSpecks(
       for (let x = 0, i = y * width; x < width; x++, i++)
         row[x] = +(labels[i] !== before[i] && (before[i] === 0) === isGround);
     });
-  const specks = yield* portion(gone(false), 0.8, 0.9);
-  const pinholes = yield* portion(gone(true), 0.9, 1);
+  const specks = yield* workSlice(gone(false), 0.8, 0.9);
+  const pinholes = yield* workSlice(gone(true), 0.9, 1);
   return { specks: specks.length, pinholes: pinholes.length };
 }

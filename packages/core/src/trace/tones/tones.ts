@@ -1,4 +1,4 @@
-import { portion, type Work } from "../../maths/work";
+import { workSlice, type Work } from "../../maths/work";
 import { type Knot } from "../../path/outline";
 import { reversedPath, type KnotPath } from "../../path/pathSet";
 import { fitClosed, fitSides, type Fitting } from "../../fit/fit";
@@ -25,13 +25,13 @@ export function* tonedShapes(
   edge: number,
   smallest: number,
 ): Work<TonedShapes> {
-  const labels = yield* portion(labelsOf(parted, edge), 0, 0.3);
-  const dropped = yield* portion(withoutSpecks(labels, parted.width, parted.height, smallest), 0.3, 0.4);
-  const arcs = yield* portion(arcsOf(parted, labels), 0.4, 0.6);
+  const labels = yield* workSlice(labelsOf(parted, edge), 0, 0.3);
+  const dropped = yield* workSlice(withoutSpecks(labels, parted.width, parted.height, smallest), 0.3, 0.4);
+  const arcs = yield* workSlice(arcsOf(parted, labels), 0.4, 0.6);
   const fitted: KnotPath[] = [];
   for (const [k, arc] of arcs.entries()) {
     const at = (s: number) => 0.6 + (0.4 * (k + s)) / arcs.length;
-    fitted.push(yield* portion(fitArc(arc, fitting), at(0), at(1)));
+    fitted.push(yield* workSlice(fitArc(arc, fitting), at(0), at(1)));
   }
   const shapes = parted.centres.slice(1).map((_, k) =>
     boundariesOf(arcs, k + 1).map((ring) => {

@@ -1,4 +1,4 @@
-import { inStretches, portion, type Work } from "../../maths/work";
+import { inStretches, workSlice, type Work } from "../../maths/work";
 import { type Gray, type Rgba } from "../../raster/types";
 
 /** A picture as numbers of one or three channels, and the flat values that it is parted into; the first is the ground. */
@@ -21,7 +21,7 @@ const ROUNDS = 60;
  */
 export function* greyTones(gray: Gray, count: number): Work<Parted> {
   const histogram = new Float64Array(256);
-  yield* portion(
+  yield* workSlice(
     inStretches(gray.data.length, (from, to) => {
       for (let i = from; i < to; i++) histogram[gray.data[i]]++;
     }),

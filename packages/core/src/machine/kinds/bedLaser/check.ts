@@ -10,7 +10,7 @@ import { NEAR_MM, reachOf } from "../../reach";
 import { stretchesOf, type Stretch } from "../../rows";
 import { type BedLaser } from "./profile";
 
-/** Lines looked at between two portions. */
+/** Lines looked at between two slices. */
 const AT_ONCE = 20000;
 
 /** Read as by a controller that leaves the beam as it is in G0. */

@@ -1,6 +1,6 @@
 import { strToU8 } from "fflate";
 import { MM_PER_INCH } from "../../../maths/units";
-import { portion, type Work } from "../../../maths/work";
+import { workSlice, type Work } from "../../../maths/work";
 import { flattened } from "../../../path/flatten";
 import { boxWith, type PathSet } from "../../../path/pathSet";
 import { GcodeReader, movesOfGcode } from "../../gcode";
@@ -53,7 +53,7 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
   for (const { name, bits, dotsPerInch } of bitmaps) {
     const first = text.lines + 1;
     line(`(pass ${plainText(name)})`);
-    const written = yield* portion(
+    const written = yield* workSlice(
       writeRows(line, place, bits, dotsPerInch, { speed, early, runUp, machine, wish }),
       (0.7 * done) / all,
       (0.7 * ++done) / all,
@@ -65,7 +65,7 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
     const name = passName(set);
     const first = text.lines + 1;
     line(`(pass ${plainText(name)})`);
-    const order = yield* portion(
+    const order = yield* workSlice(
       ordered(linesOf(set, place), here),
       (0.7 * done) / all,
       (0.7 * ++done) / all,
@@ -88,7 +88,7 @@ export function* planLaser(job: Job, machine: BedLaser, wish: RunWish): Work<Mac
   line("G0X0Y0S0");
   line("M2");
   const bytes = strToU8(text.text);
-  const moves = yield* portion(movesOfGcode(bytes, new GcodeReader(machine)), 0.7, 1);
+  const moves = yield* workSlice(movesOfGcode(bytes, new GcodeReader(machine)), 0.7, 1);
   checkReach(moves.x, moves.y, machine);
   return { mediaType: "text/x-gcode", extension: "gcode", bytes, passes, at, moves };
 }

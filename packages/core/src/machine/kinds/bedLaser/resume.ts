@@ -4,7 +4,7 @@ import { type ProgramLines } from "../../programLines";
 import { type Resumed, type Standing } from "../../resume";
 import { type BedLaser } from "./profile";
 
-/** Lines read between two portions. */
+/** Lines read between two slices. */
 const AT_ONCE = 20000;
 
 /** What stands in G-code from line to line is said again: speed, power, and where the beam went off. */

@@ -1,4 +1,4 @@
-import { portion } from "../../../maths/work";
+import { workSlice } from "../../../maths/work";
 import { readBitsTiff } from "../../../format/readTiff";
 import { figure } from "../../../inspect/check";
 import { defineMachineKind } from "../kind";
@@ -26,8 +26,8 @@ export const filmPrinter = defineMachineKind<FilmPrinter>({
   onePlate: true,
   plan: planPrinter,
   *moves(bytes, machine) {
-    const { bits, dotsPerInch } = yield* portion(readBitsTiff(bytes), 0, 0.7);
-    return yield* portion(printerMoves(bits, dotsPerInch, machine), 0.7, 1);
+    const { bits, dotsPerInch } = yield* workSlice(readBitsTiff(bytes), 0, 0.7);
+    return yield* workSlice(printerMoves(bits, dotsPerInch, machine), 0.7, 1);
   },
   *film(bytes, { swathDots }) {
     return { ...(yield* readBitsTiff(bytes)), swathDots };

@@ -1,5 +1,5 @@
 import { MM_PER_INCH } from "../../../maths/units";
-import { portion, type Work } from "../../../maths/work";
+import { workSlice, type Work } from "../../../maths/work";
 import { encodeGroup4 } from "../../../format/fax";
 import { writeBitsTiff } from "../../../format/tiff";
 import { type Job } from "../../job";
@@ -36,8 +36,8 @@ export function* planPrinter(job: Job, machine: FilmPrinter, wish: RunWish): Wor
       `${decimal(widthMm)} mm`,
       `${machine.name} prints ${decimal(reach.width)} mm`,
     );
-  const bytes = writeBitsTiff(bits, yield* portion(encodeGroup4(bits), 0, 0.8), own);
-  const moves = yield* portion(printerMoves(bits, own, machine), 0.8, 1);
+  const bytes = writeBitsTiff(bits, yield* workSlice(encodeGroup4(bits), 0, 0.8), own);
+  const moves = yield* workSlice(printerMoves(bits, own, machine), 0.8, 1);
   const passes = [{ name, use: "bitmap" as const, lines: [1, moves.count] as const, rows: bits.height }];
   return { mediaType: "image/tiff", extension: "tif", bytes, passes, at: [reach.x, reach.y], moves };
 }

@@ -1,5 +1,5 @@
 import { strToU8 } from "fflate";
-import { portion, type Work } from "../../../maths/work";
+import { workSlice, type Work } from "../../../maths/work";
 import { flattened } from "../../../path/flatten";
 import { boxWith } from "../../../path/pathSet";
 import { goneOn } from "../../../path/goneOn";
@@ -60,7 +60,7 @@ export function* planKnife(
       }
       return { points: out, closed };
     });
-    const order = yield* portion(ordered(lines, here), k / sets.length, (k + 1) / sets.length);
+    const order = yield* workSlice(ordered(lines, here), k / sets.length, (k + 1) / sets.length);
     const mmPerS = set.pass ? Math.min(set.pass.speed, machine.cutMmPerS) : machine.cutMmPerS;
     line(`CO"pass ${plainText(name)}";SP${k + 1};VS${Math.round(mmPerS * 100) / 1000};OA;`);
     for (const { points, closed } of order.lines) {

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { bitsOf, cleanStrokes, maskOf, moveEdges } from "../../../line/strokes";
-import { portion } from "../../../maths/work";
+import { workSlice } from "../../../maths/work";
 import { dotsPerMm } from "../../../maths/units";
 import { type Finish } from "../../../result/finish";
 import { localThreshold } from "../../../screen/localThreshold";
@@ -36,16 +36,16 @@ export const line = defineMethod<LineSettings>({
   settings: lineSettings,
   *marks(wanted, settings) {
     const touched = settings.cleanMm > 0 || settings.edgeMm !== 0;
-    const marks = yield* portion(parted(wanted, settings), 0, touched ? 0.3 : 1);
+    const marks = yield* workSlice(parted(wanted, settings), 0, touched ? 0.3 : 1);
     if (!touched) return marks;
     const perMm = dotsPerMm(wanted.finish);
     const { width, height } = wanted.gray;
-    const mask = yield* portion(maskOf(marks.bits), 0.3, 0.35);
+    const mask = yield* workSlice(maskOf(marks.bits), 0.3, 0.35);
     if (settings.cleanMm > 0)
-      yield* portion(cleanStrokes(mask, width, height, settings.cleanMm * perMm), 0.35, 0.6);
+      yield* workSlice(cleanStrokes(mask, width, height, settings.cleanMm * perMm), 0.35, 0.6);
     if (settings.edgeMm !== 0)
-      yield* portion(moveEdges(mask, width, height, settings.edgeMm * perMm), 0.6, 0.95);
-    return { ...marks, bits: yield* portion(bitsOf(mask, width, height), 0.95, 1) };
+      yield* workSlice(moveEdges(mask, width, height, settings.edgeMm * perMm), 0.6, 0.95);
+    return { ...marks, bits: yield* workSlice(bitsOf(mask, width, height), 0.95, 1) };
   },
   leadIn({ threshold, local, cleanMm, edgeMm }, finish) {
     if (cleanMm > 0 || edgeMm !== 0) return null;
@@ -55,7 +55,7 @@ export const line = defineMethod<LineSettings>({
   lineWork: true,
   samples: [{ label: "Line", settings: { threshold: "auto" } }],
   sampleOf: () => ({ label: "Line", at: 0 }),
-  fans: [],
+  variants: [],
   summary: ({ threshold, local, cleanMm, edgeMm }) =>
     (local ? `Line, following the light over ${local.windowMm} mm` : `Line at ${threshold}`) +
     (cleanMm > 0 ? `, cleaned to ${cleanMm} mm` : "") +
@@ -67,8 +67,8 @@ function* parted({ gray, cover, finish }: Wanted, { threshold: given, local }: L
     const window = windowOf(local.windowMm, finish);
     return { bits: yield* localThreshold(gray, cover, { window, k: local.k }) };
   }
-  const found = given === "auto" ? yield* portion(otsuThreshold(gray, cover), 0, 0.5) : given;
-  return { bits: yield* portion(threshold(gray, found), 0.5, 1), threshold: found };
+  const found = given === "auto" ? yield* workSlice(otsuThreshold(gray, cover), 0, 0.5) : given;
+  return { bits: yield* workSlice(threshold(gray, found), 0.5, 1), threshold: found };
 }
 
 /** The odd number of dots that comes nearest. */

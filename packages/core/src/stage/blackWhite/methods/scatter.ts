@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { finish as finishWork, portion, type Work } from "../../../maths/work";
+import { runToEnd as finishWork, workSlice, type Work } from "../../../maths/work";
 import { newGray, type Bits, type Cover, type Gray } from "../../../raster/types";
 import { countMarks } from "../../../raster/bits";
 import { type Finish } from "../../../result/finish";
@@ -44,15 +44,15 @@ export const scatter = defineMethod<ScatterSettings>({
   *marks({ gray, cover, finish, top }, settings) {
     const side = sideOf(settings, finish);
     if (side === 1) return { bits: yield* scattered(gray, cover, settings, top) };
-    const blocks = yield* portion(inBlocks(gray, cover, side), 0, 0.4);
-    const small = yield* portion(scattered(blocks.gray, blocks.cover, settings, 0), 0.4, 0.8);
-    return { bits: yield* portion(outOfBlocks(small, side, gray.width, gray.height), 0.8, 1) };
+    const blocks = yield* workSlice(inBlocks(gray, cover, side), 0, 0.4);
+    const small = yield* workSlice(scattered(blocks.gray, blocks.cover, settings, 0), 0.4, 0.8);
+    return { bits: yield* workSlice(outOfBlocks(small, side, gray.width, gray.height), 0.8, 1) };
   },
   *fromAfar({ gray }, settings) {
     // All of the error passed on, dots average to their tone; all but Atkinson's weights pass all of it on.
     const { kernel, strength } = settings;
     const even = kernel === "blue-noise" || (strength === 1 && kernel !== "atkinson");
-    return even ? gray : yield* applyTable(gray, yield* portion(responseOf(settings), 0, 0.5));
+    return even ? gray : yield* applyTable(gray, yield* workSlice(responseOf(settings), 0, 0.5));
   },
   // Squares of dots are counted from the top.
   leadIn: (settings, finish) =>
@@ -63,7 +63,7 @@ export const scatter = defineMethod<ScatterSettings>({
     const at = COMPARED.indexOf(kernel);
     return { label: shortTitle(kernel), at: at < 0 ? COMPARED.length - 1 : at };
   },
-  fans: [
+  variants: [
     {
       id: "strength",
       title: "Strength",

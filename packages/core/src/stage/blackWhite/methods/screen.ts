@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { bitsOf, maskOf } from "../../../line/strokes";
-import { portion, type Work } from "../../../maths/work";
+import { workSlice, type Work } from "../../../maths/work";
 import { ENOUGH_TONES } from "../../../inspect/tones";
 import { figure } from "../../../inspect/check";
 import { cellSide, keptScreenMask, mostOfCell, superCell } from "../../../screen/cell";
@@ -55,13 +55,13 @@ export const screen = defineMethod<ScreenSettings>({
   *marks({ gray, cover, finish, top }, settings) {
     const [mark, gap] = [dotsAlong(settings.smallestMark, finish), dotsAlong(settings.smallestGap, finish)];
     const alone = mark === 1 && gap === 1;
-    const cells = yield* portion(maskFor(settings, finish), 0, 0.1);
-    const bits = yield* portion(markByMask(gray, cells, top), 0.1, alone ? 1 : 0.2);
+    const cells = yield* workSlice(maskFor(settings, finish), 0, 0.1);
+    const bits = yield* workSlice(markByMask(gray, cells, top), 0.1, alone ? 1 : 0.2);
     if (alone) return { bits };
     const { width, height } = bits;
-    const mask = yield* portion(maskOf(bits), 0.2, 0.25);
-    yield* portion(gatherSmall(mask, width, height, cover, mark, gap), 0.25, 0.95);
-    return { bits: yield* portion(bitsOf(mask, width, height), 0.95, 1) };
+    const mask = yield* workSlice(maskOf(bits), 0.2, 0.25);
+    yield* workSlice(gatherSmall(mask, width, height, cover, mark, gap), 0.25, 0.95);
+    return { bits: yield* workSlice(bitsOf(mask, width, height), 0.95, 1) };
   },
   *fromAfar({ gray }) {
     return gray; // the share marked is linear in grey
@@ -79,7 +79,7 @@ export const screen = defineMethod<ScreenSettings>({
   lineWork: false,
   samples: [{ label: "Screen", settings: {} }],
   sampleOf: ({ linesPerInch }) => ({ label: `Screen ${figure(linesPerInch)}`, at: 0 }),
-  fans: [],
+  variants: [],
   summary: (settings) =>
     `${settings.dot[0].toUpperCase()}${settings.dot.slice(1)} dots, ${figure(settings.linesPerInch)} lines/in at ${figure(settings.angle)}°${dotWords(settings)}`,
 });

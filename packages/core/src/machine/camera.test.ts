@@ -1,4 +1,4 @@
-import { findMark, fitLie, laidAt, type FoundMark, type Lie, type Sight } from "./eye";
+import { findMark, fitPose, posedAt, type FoundMark, type Pose, type Sight } from "./camera";
 import { markEntry, type MarkEntry } from "./markEntry";
 import { seeded } from "../maths/seeded";
 import { markPlaces } from "../sheet/marks";
@@ -8,7 +8,7 @@ const SHEETS = Number(process.env.SHEETS ?? 60);
 const MM = 0.1;
 const SIDE = 116;
 
-/** What the eye sees of a bed about a place: a mark of a sheet that lies some way, uneven light, noise, smudges. */
+/** What the camera sees of a bed about a place: a mark of a sheet that lies some way, uneven light, noise, smudges. */
 function sight(
   entry: MarkEntry,
   at: readonly [number, number],
@@ -44,22 +44,22 @@ function sight(
   return { picture: { width: SIDE, height: SIDE, data }, xMm, yMm, mmPerPixel: MM };
 }
 
-test("an affine lie is found from its marks exactly, by hand", () => {
-  const lie: Lie = [1.01, 0.02, 5, -0.015, 0.99, 7];
+test("an affine pose is found from its marks exactly, by hand", () => {
+  const pose: Pose = [1.01, 0.02, 5, -0.015, 0.99, 7];
   const places = markPlaces(markEntry.parse({}), { widthMm: 300, heightMm: 200 });
   const found = places.map(([x, y]): FoundMark => {
-    const [xMm, yMm] = laidAt(lie, x, y);
+    const [xMm, yMm] = posedAt(pose, x, y);
     return { xMm, yMm, likeness: 1 };
   });
-  const fitted = fitLie(places, found)!;
-  fitted.lie.forEach((v, k) => expect(v).toBeCloseTo(lie[k], 9));
+  const fitted = fitPose(places, found)!;
+  fitted.pose.forEach((v, k) => expect(v).toBeCloseTo(pose[k], 9));
   expect(fitted.used).toEqual([0, 1, 2, 3]);
 });
 
 test("fewer than three marks say nothing, nor do marks in one line", () => {
   const mark = { xMm: 0, yMm: 0, likeness: 1 };
   expect(
-    fitLie(
+    fitPose(
       [
         [0, 0],
         [1, 0],
@@ -69,7 +69,7 @@ test("fewer than three marks say nothing, nor do marks in one line", () => {
     ),
   ).toBeNull();
   expect(
-    fitLie(
+    fitPose(
       [
         [0, 0],
         [10, 0],
@@ -102,22 +102,22 @@ describe.each(["disc", "square", "cross"] as const)("random sheets with marks as
         const [sx, sy] = [1 + (chance() - 0.5) * 0.01, 1 + (chance() - 0.5) * 0.01];
         const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
         const [tx, ty] = [6 * (chance() - 0.5), 6 * (chance() - 0.5)];
-        // About its middle, so that a mark stays within what the eye sees of where it is looked for.
+        // About its middle, so that a mark stays within what the camera sees of where it is looked for.
         const [mx, my] = [sheet.widthMm / 2, sheet.heightMm / 2];
-        const lie: Lie = [
+        const pose: Pose = [
           ...[cos * sx, -sin * sy, mx - cos * sx * mx + sin * sy * my + tx],
           ...[sin * sx, cos * sy, my - sin * sx * mx - cos * sy * my + ty],
-        ] as unknown as Lie;
+        ] as unknown as Pose;
         const smudged = Math.floor(chance() * places.length);
         const found = places.map((place, j) => {
-          const at = laidAt(lie, ...place);
+          const at = posedAt(pose, ...place);
           const about = [at[0] + (chance() - 0.5) * 5, at[1] + (chance() - 0.5) * 5] as const;
           return findMark(
             sight(entry, at, about, turn, chance, j === smudged ? 1 + 1.5 * chance() : 0),
             entry,
           );
         });
-        const fitted = fitLie(places, found);
+        const fitted = fitPose(places, found);
         expect(fitted).not.toBeNull();
         let off = 0;
         for (const [x, y] of [
@@ -127,7 +127,7 @@ describe.each(["disc", "square", "cross"] as const)("random sheets with marks as
           [320, 450],
           [160, 225],
         ] as const) {
-          const [a, b] = [laidAt(lie, x, y), laidAt(fitted!.lie, x, y)];
+          const [a, b] = [posedAt(pose, x, y), posedAt(fitted!.pose, x, y)];
           off = Math.max(off, Math.hypot(a[0] - b[0], a[1] - b[1]));
         }
         worst.push(off);

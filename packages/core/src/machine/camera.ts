@@ -2,14 +2,14 @@ import { type MarkEntry } from "./markEntry";
 import { type Gray } from "../raster/types";
 
 /** How a sheet lies: a place of it, in mm, comes to lie at a x + b y + c, d x + e y + f on the bed, in mm. */
-export type Lie = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
+export type Pose = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
 
-export const laidAt = ([a, b, c, d, e, f]: Lie, x: number, y: number): [number, number] => [
+export const posedAt = ([a, b, c, d, e, f]: Pose, x: number, y: number): [number, number] => [
   a * x + b * y + c,
   d * x + e * y + f,
 ];
 
-/** A picture that the eye took: the bed about a place, and how many mm a pixel is. */
+/** A picture that the camera took: the bed about a place, and how many mm a pixel is. */
 export interface Sight {
   readonly picture: Gray;
   /** Of the picture's top left, on the bed. */
@@ -18,7 +18,7 @@ export interface Sight {
   readonly mmPerPixel: number;
 }
 
-/** A mark as the eye found it. */
+/** A mark as the camera found it. */
 export interface FoundMark {
   readonly xMm: number;
   readonly yMm: number;
@@ -30,7 +30,7 @@ export interface FoundMark {
 const LEAST_LIKENESS = 0.5;
 
 /**
- * The middle of a mark in a picture of the eye: the light is evened by the median, what is dark is taken apart into
+ * The middle of a mark in a picture of the camera: the light is evened by the median, what is dark is taken apart into
  * spots, and the spot of about the mark's area that is most like it gives its middle, by the darkness of its pixels.
  *
  * @returns null where nothing is like a mark
@@ -167,16 +167,16 @@ function distance(shape: MarkEntry["shape"], dx: number, dy: number, side: numbe
   return shape === "square" ? square : Math.max(square, Math.min(ax, ay) - side / 10);
 }
 
-/** How well a lie fits its marks. */
-export interface FittedLie {
-  readonly lie: Lie;
+/** How well a pose fits its marks. */
+export interface FittedPose {
+  readonly pose: Pose;
   /** Numbers of the marks that it was fitted to. */
   readonly used: readonly number[];
   /** How far those lie from where it says, at most, in mm. */
   readonly offMm: number;
 }
 
-/** How far marks may lie off the map that they were fitted to, in mm: as near as an eye sees at first, then less so. */
+/** How far marks may lie off the map that they were fitted to, in mm: as near as a camera sees at first, then less so. */
 const TRUE_MM = [0.02, 0.04, 0.08];
 /** Paper and machine stretch no more than this, nor do they lean by more. */
 const STRETCH = 0.03;
@@ -190,14 +190,14 @@ const STRETCH = 0.03;
  * @param found   where each was found on the bed; null where it was not
  * @returns       null where fewer than three go together
  */
-export function fitLie(wanted: Wanted, found: Found): FittedLie | null {
+export function fitPose(wanted: Wanted, found: Found): FittedPose | null {
   const seen = found.flatMap((mark, k) => (mark ? [k] : []));
   for (const most of TRUE_MM)
     for (const used of subsets(seen)) {
       // Four share the error of one of them among them: it shows as a quarter of itself.
       if (used.length < 4 || (used.length === 4 && most > TRUE_MM[0])) break;
       const fitted = affine(wanted, found, used);
-      if (fitted && fitted.offMm <= most && isPlain(fitted.lie)) return fitted;
+      if (fitted && fitted.offMm <= most && isPlain(fitted.pose)) return fitted;
     }
   const likeliest = seen.toSorted((a, b) => found[b]!.likeness - found[a]!.likeness).slice(0, 3);
   const three =
@@ -208,11 +208,11 @@ export function fitLie(wanted: Wanted, found: Found): FittedLie | null {
           likeliest.toSorted((a, b) => a - b),
         )
       : null;
-  return three && isPlain(three.lie) ? three : null;
+  return three && isPlain(three.pose) ? three : null;
 }
 
 /** Whether a map turns and shifts, and stretches hardly at all. */
-function isPlain([a, b, , d, e]: Lie): boolean {
+function isPlain([a, b, , d, e]: Pose): boolean {
   const [across, down] = [Math.sqrt(a * a + d * d), Math.sqrt(b * b + e * e)];
   const lean = (a * b + d * e) / (across * down);
   return Math.abs(across - 1) < STRETCH && Math.abs(down - 1) < STRETCH && Math.abs(lean) < STRETCH;
@@ -228,15 +228,15 @@ function* subsets(of: readonly number[]): Generator<readonly number[]> {
 type Wanted = readonly (readonly [number, number])[];
 type Found = readonly (FoundMark | null)[];
 
-function offBy(lie: Lie, wanted: Wanted, found: Found, used: readonly number[]): number {
+function offBy(pose: Pose, wanted: Wanted, found: Found, used: readonly number[]): number {
   return used.reduce((most, k) => {
-    const [x, y] = laidAt(lie, ...(wanted[k] as [number, number]));
+    const [x, y] = posedAt(pose, ...(wanted[k] as [number, number]));
     const [dx, dy] = [x - found[k]!.xMm, y - found[k]!.yMm];
     return Math.max(most, Math.sqrt(dx * dx + dy * dy));
   }, 0);
 }
 
-function affine(wanted: Wanted, found: Found, used: readonly number[]): FittedLie | null {
+function affine(wanted: Wanted, found: Found, used: readonly number[]): FittedPose | null {
   const n = used.length;
   const mean = (of: (k: number) => number) => used.reduce((sum, k) => sum + of(k), 0) / n;
   const [mx, my] = [mean((k) => wanted[k][0]), mean((k) => wanted[k][1])];
@@ -252,6 +252,6 @@ function affine(wanted: Wanted, found: Found, used: readonly number[]): FittedLi
   if (Math.abs(det) < 1e-6 * (xx + yy) * (xx + yy)) return null; // in one line
   const [a, b] = [(xu * yy - yu * xy) / det, (yu * xx - xu * xy) / det];
   const [d, e] = [(xv * yy - yv * xy) / det, (yv * xx - xv * xy) / det];
-  const lie: Lie = [a, b, mu - a * mx - b * my, d, e, mv - d * mx - e * my];
-  return { lie, used, offMm: offBy(lie, wanted, found, used) };
+  const pose: Pose = [a, b, mu - a * mx - b * my, d, e, mv - d * mx - e * my];
+  return { pose, used, offMm: offBy(pose, wanted, found, used) };
 }

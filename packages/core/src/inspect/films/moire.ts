@@ -1,4 +1,4 @@
-import { beatsOf, overtones, ruledScreen, type Beat, type Ruled } from "../../film/beats";
+import { beatsOf, overtones, ruledScreen, type Beat, type Ruled } from "../../film/moire";
 import { type Ink, type InkScreen } from "../../film/ink";
 import { type Finish } from "../../result/finish";
 import { figure, type Check } from "../check";

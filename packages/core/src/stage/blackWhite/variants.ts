@@ -1,9 +1,9 @@
-import { type Fan } from "../stage";
+import { type Variants } from "../stage";
 import { METHODS, methodOf } from "./methods";
 import { type BlackWhiteSettings } from "./settings";
 
 /** Methods side by side: every method's samples, what is set now in the place of the one it is nearest to. */
-const byMethod: Fan<BlackWhiteSettings> = {
+const byMethod: Variants<BlackWhiteSettings> = {
   id: "method",
   title: "Method",
   spread: (now) => {
@@ -27,14 +27,14 @@ const byMethod: Fan<BlackWhiteSettings> = {
 };
 
 /** What a method itself can spread out; nothing while another method is set. */
-const ofMethods: Fan<BlackWhiteSettings>[] = METHODS.flatMap((method) =>
-  method.fans.map((fan) => ({
-    id: fan.id,
-    title: fan.title,
-    without: `${fan.title} is a setting of ${method.title}.`,
+const ofMethods: Variants<BlackWhiteSettings>[] = METHODS.flatMap((method) =>
+  method.variants.map((one) => ({
+    id: one.id,
+    title: one.title,
+    without: `${one.title} is a setting of ${method.title}.`,
     spread: (now: BlackWhiteSettings) =>
       methodOf(now) === method
-        ? fan.spread(now).map(({ label, settings }) => ({
+        ? one.spread(now).map(({ label, settings }) => ({
             label,
             settings: settings as BlackWhiteSettings,
             kept: JSON.stringify(settings) === JSON.stringify(now),
@@ -44,4 +44,4 @@ const ofMethods: Fan<BlackWhiteSettings>[] = METHODS.flatMap((method) =>
 );
 
 /** Settings of black and white that can be spread out into a test strip. */
-export const FANS: readonly Fan<BlackWhiteSettings>[] = [byMethod, ...ofMethods];
+export const VARIANTS: readonly Variants<BlackWhiteSettings>[] = [byMethod, ...ofMethods];
