@@ -69,7 +69,7 @@ const wish = (name: string): ShowRequest => ({
   route: readRoute({ format: "hard-line-route", version: 1, name, stages: [] }),
   panes: [],
 });
-const turn = () => new Promise((r) => setTimeout(r, 20));
+const turn = () => new Promise((r) => setTimeout(r, 60));
 
 function bench() {
   const shown: string[] = [];
