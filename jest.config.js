@@ -14,7 +14,11 @@ const swc = [
 ];
 
 /** Minutes long: run by `npm run nightly`, with everything else. */
-const SLOW = ["/e2e/src/addStage\\.test\\.ts$", "/bench/src/known\\.test\\.ts$"];
+const SLOW = [
+  "/e2e/src/addStage\\.test\\.ts$",
+  "/e2e/src/addKinds\\.test\\.ts$",
+  "/bench/src/known\\.test\\.ts$",
+];
 
 const esm = [
   "@swc/jest",

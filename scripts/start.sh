@@ -26,7 +26,7 @@ node apps/server/dist/seed/main.js 9>&-
 machine_port=${HARDLINE_MACHINE_PORT:-$((PORT + 20))}
 export HARDLINE_MACHINE_PORT=$machine_port
 machines=()
-for kind in bed-laser knife-cutter film-printer; do
+for kind in $(node -p 'require("./packages/core/dist/machine/machine.js").USUAL_MACHINES.map((m) => m.key).join(" ")'); do
   node apps/server/dist/machines/standIn/main.js --machine=$kind --port=$machine_port --floor=$((machine_port + 1)) \
     --pace="${HARDLINE_PACE:-20}" --folder="$root/.local/machines" 9>&- >/dev/null &
   machines+=($!)

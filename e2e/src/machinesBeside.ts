@@ -19,12 +19,17 @@ export interface MachineBeside {
 }
 
 /** Starts a stand-in and tells the program where it listens. */
-export async function machineBeside(program: () => Program, key: string, pace = 0): Promise<MachineBeside> {
+export async function machineBeside(
+  program: () => Program,
+  key: string,
+  pace = 0,
+  root = ROOT,
+): Promise<MachineBeside> {
   const folder = mkdtempSync(join(tmpdir(), "hard-line-machine-"));
   let child: ChildProcess;
   let [port, floor] = [0, 0];
   const start = async (): Promise<void> => {
-    const main = join(ROOT, "apps/server/dist/machines/standIn/main.js");
+    const main = join(root, "apps/server/dist/machines/standIn/main.js");
     const options = { machine: key, port, floor, pace, folder };
     const args = Object.entries(options).map(([name, value]) => `--${name}=${value}`);
     child = spawn(process.execPath, [main, ...args], { stdio: ["ignore", "pipe", "inherit"] });

@@ -7,8 +7,8 @@ const TRIES = 4;
 const FIRST_WAIT_MS = 60;
 
 /**
- * Asks the database again when it was away for a moment, where that is safe: whoever only reads, or says what shall
- * be so, may say it twice. Everything else is told, and left to whoever asked.
+ * Repeats a request when the database was away for a moment. Only requests that may run twice without harm are repeated: GET
+ * only reads, PUT and PATCH set what is named. A POST is not repeated; its caller is told that it failed.
  */
 @Injectable()
 export class AskAgainInterceptor implements NestInterceptor {

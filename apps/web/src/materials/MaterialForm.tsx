@@ -18,7 +18,7 @@ const FRESH: MaterialBody = {
 
 /** Numbers of a material: name, label, unit, decimals, least and most. */
 const NUMBERS = [
-  ["dotsPerInch", "Dots per inch", "/in", 2, LEAST_DPI, MOST_DPI],
+  ["dotsPerInch", "Resolution", "dots/in", 2, LEAST_DPI, MOST_DPI],
   ["dotMm", "Smallest mark", "mm", 3, 0.005, 5],
   ["gapMm", "Smallest gap", "mm", 3, 0.005, 5],
   ["strokeMm", "Thinnest stroke", "mm", 3, 0.005, 5],
@@ -73,7 +73,7 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
       >
         <SimpleGrid cols={3} spacing="sm">
           <TextInput label="Name" data-autofocus maxLength={60} {...form.getInputProps("name")} />
-          <Select label="Takes a mark" size="sm" data={[...ANSWERS]} {...form.getInputProps("answer")} />
+          <Select label="Polarity" size="sm" data={[...ANSWERS]} {...form.getInputProps("answer")} />
           {NUMBERS.slice(0, 4).map(number)}
           <Select
             label="Preferred pattern"

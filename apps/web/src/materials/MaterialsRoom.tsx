@@ -42,7 +42,7 @@ export function MaterialsRoom() {
             <thead>
               <tr>
                 <th scope="col">Material</th>
-                <th scope="col">Takes a mark</th>
+                <th scope="col">Polarity</th>
                 <th scope="col" className={room.number}>
                   Dots/in
                 </th>

@@ -103,7 +103,7 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
               disabled={placings.length === 0}
               fullWidth
             >
-              Make the files
+              Hand over files
             </Button>
             {render && (
               <p className={bay.note} role="status">

@@ -106,8 +106,10 @@ export function* unmixFringe(clearing: Clearing): Work<void> {
   }
 
   /**
-   * Along an edge that is all but level a walk may end on a mixture. Where whole art lies beside that the colour it
-   * ended on is a mixture of, and hardly any art has that colour itself, the art is that of the whole.
+   * The colour of the art behind a mixed pixel. The walk inwards takes the last colour it came to. Along an edge that is
+   * nearly level with the rows, that colour can itself be a mixture. It is one when two things hold: a pixel near by differs
+   * more from the background, and the colour lies on the line between that pixel and the background; and hardly any art has
+   * the colour itself. Then the near-by pixel's colour is the art's.
    */
   function wholeArt(i: number, { art, back }: Pick<Mixture, "art" | "back">): Colour {
     const [x, y] = [i % width, Math.floor(i / width)];

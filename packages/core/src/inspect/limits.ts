@@ -10,7 +10,7 @@ interface Limit {
   readonly says: string;
   readonly least: number;
   readonly most: number;
-  readonly unit: "mm" | "mm²" | "/in";
+  readonly unit: "mm" | "mm²" | "dots/in";
   readonly decimals: number;
   /** Where a route says nothing. */
   readonly usual: number | null;
@@ -48,7 +48,7 @@ export const LIMITS = [
   }),
   openLimit({
     ...{ name: "machineDotsPerInch", words: "Machine at", says: "Dots per inch that the machine runs at" },
-    ...{ least: LEAST_DPI, most: MOST_DPI, unit: "/in", decimals: 1, usual: null },
+    ...{ least: LEAST_DPI, most: MOST_DPI, unit: "dots/in", decimals: 1, usual: null },
   }),
   limit({
     ...{ name: "neckMm", words: "Necks under", says: "Thinnest neck the material bears" },

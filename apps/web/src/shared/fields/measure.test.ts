@@ -57,5 +57,5 @@ test("shown in inches a length is as fine as in millimetres, and read back it is
     "in an arrow",
     "in/s²",
   ]);
-  expect(measureOf("/in", 1, "in")).toEqual({ unit: "/in", per: 1, decimals: 1, isLength: false });
+  expect(measureOf("dots/in", 1, "in")).toEqual({ unit: "dots/in", per: 1, decimals: 1, isLength: false });
 });

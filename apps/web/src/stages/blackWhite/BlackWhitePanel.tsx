@@ -45,9 +45,9 @@ export function BlackWhitePanel({ scene }: PanelProps) {
         readings={readingsOf(scene, "blackWhite")}
         finish={finish}
       />
-      <Field label="Beam" of="material">
+      <Field label="Polarity" of="material">
         <Choice
-          label="What the beam does"
+          label="Polarity"
           value={settings.material}
           options={[
             { value: "burns-dark", label: "burns dark", tip: "Marks the dark parts: wood, leather, paper" },
@@ -82,7 +82,7 @@ export function BlackWhitePanel({ scene }: PanelProps) {
             value={resistFilm.printerDotsPerInch}
             min={LEAST_DPI}
             max={MOST_DPI}
-            unit="/in"
+            unit="dots/in"
             change={(printerDotsPerInch) => set("blackWhite", { resistFilm: { printerDotsPerInch } })}
           />
         </Field>

@@ -23,7 +23,7 @@ export function HandOverPanel({ scene }: PanelProps) {
         disabled={busy !== null || state === "conflict"}
         fullWidth
       >
-        Make the files
+        Hand over files
       </Button>
       {busy && (
         <div role="status">

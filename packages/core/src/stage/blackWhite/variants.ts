@@ -2,12 +2,15 @@ import { type Variants } from "../stage";
 import { METHODS, methodOf } from "./methods";
 import { type BlackWhiteSettings } from "./settings";
 
-/** Methods side by side: every method's samples, what is set now in the place of the one it is nearest to. */
+/**
+ * The test strip of methods: a few samples of each method, side by side. What is set now takes the place of the sample that
+ * it is nearest to, and is marked as kept.
+ */
 const byMethod: Variants<BlackWhiteSettings> = {
   id: "method",
   title: "Method",
   spread: (now) => {
-    // The dots come first, the line last.
+    // Methods that make dots come first; the one that draws lines comes last.
     const order = [...METHODS].sort((a, b) => Number(a.lineWork) - Number(b.lineWork));
     return order.flatMap((method) => {
       const current = method.id === now.method ? method.sampleOf(now) : null;
@@ -26,7 +29,7 @@ const byMethod: Variants<BlackWhiteSettings> = {
   },
 };
 
-/** What a method itself can spread out; nothing while another method is set. */
+/** The test strips that each method has of its own settings. They are empty while another method is set. */
 const ofMethods: Variants<BlackWhiteSettings>[] = METHODS.flatMap((method) =>
   method.variants.map((one) => ({
     id: one.id,
