@@ -2,7 +2,6 @@
 export const MOST_ARTWORK_BYTES = 200 * 1024 * 1024;
 export const MOST_ARTWORK_PIXELS = 200e6;
 export const MOST_ARTWORK_SIDE = 65535;
-export const ARTWORK_FORMATS = "PNG, JPEG, WebP, TIFF, GIF, BMP, SVG or DXF";
 
 /** What leaves the shop in the end; decides which machine the ticket goes to. */
 export const OUTPUTS = [

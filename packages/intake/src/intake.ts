@@ -1,39 +1,23 @@
 import { fingerprint } from "@hardline/core/raster/fingerprint";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type ArtworkFacts } from "@hardline/core/route/source";
-import { ARTWORK_FORMATS, MOST_ARTWORK_BYTES } from "@hardline/contract";
+import { MOST_ARTWORK_BYTES } from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";
-import { lookAtBmp } from "./formats/bmp";
-import { lookAtGif } from "./formats/gif";
-import { lookAtPhoto } from "./formats/photo";
-import { lookAtPng } from "./formats/png";
-import { lookAtDxf } from "./formats/dxf";
-import { lookAtSvg } from "./formats/svg";
-import { lookAtTiff } from "./formats/tiff";
-import { type Found } from "./found";
+import { formatWords } from "./formats";
 import { sniff, type Kind } from "./sniff";
 
 /** An artwork as it was supplied, and what was found in it. */
 export interface Intake {
   readonly facts: ArtworkFacts;
   readonly kind: Kind;
+  /** Pages that it has; the first is taken. */
+  readonly pages: number;
   /** What was done to bring it to upright 8-bit sRGB, in words, for the operator; whole once it is decoded. */
   readonly notes: readonly string[];
   /** @param drawWidth  width in pixels to draw at, for artwork made of shapes */
   readonly pixels: (drawWidth?: number) => Promise<Rgba>;
 }
-
-const READERS: Record<Kind["name"], (bytes: Uint8Array) => Found | Promise<Found>> = {
-  PNG: lookAtPng,
-  JPEG: (bytes) => lookAtPhoto(bytes, "JPEG"),
-  WebP: (bytes) => lookAtPhoto(bytes, "WebP"),
-  TIFF: lookAtTiff,
-  GIF: lookAtGif,
-  BMP: lookAtBmp,
-  SVG: lookAtSvg,
-  DXF: lookAtDxf,
-};
 
 /**
  * Looks at a file and says what it is; its pixels are decoded when asked for.
@@ -46,14 +30,16 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
       `The file has ${million(bytes.length)} MB; ${million(MOST_ARTWORK_BYTES)} MB or less is taken.`,
     );
   }
-  const kind = sniff(bytes);
-  if (!kind) throw new IntakeError(`This is not a picture that can be read; ${ARTWORK_FORMATS} is taken.`);
-  const { width, height, vector, notes, pixels } = await READERS[kind.name](bytes);
+  const format = sniff(bytes);
+  if (!format) throw new IntakeError(`This is not a picture that can be read; ${formatWords()} is taken.`);
+  const { name, mediaType, extension, inspect } = format;
+  const { width, height, vector, pages = 1, notes, pixels } = await inspect(bytes);
   admitSize(width, height);
   const told = [...notes];
   return {
     facts: { sha256: fingerprint(bytes), width, height, vector },
-    kind,
+    kind: { name, mediaType, extension },
+    pages,
     notes: told,
     pixels: (drawWidth) =>
       pixels(drawWidth ?? width, (words) => {

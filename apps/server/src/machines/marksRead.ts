@@ -1,7 +1,7 @@
 import { findMark, fitPose, posedAt, type Pose } from "@hardline/core/machine/camera";
 import { machineKindOf } from "@hardline/core/machine/machine";
 import { type BlobStore } from "../blobs/blob.store";
-import { type JobMarks } from "../renders/makers/program.maker";
+import { readJobMarks, type JobMarks } from "@hardline/core/machine/jobMarks";
 import { LineError } from "./machineLine";
 import { type KnownMachine } from "./machines.service";
 import { type RunRow, type RunsStore } from "./runs.store";
@@ -23,7 +23,7 @@ export async function sendingOf(
 ): Promise<Sending> {
   const isRead = run.job !== null && Boolean(machineKindOf(known.machine).marks);
   if (!isRead || (run.sent_sha256 !== null && run.executed > 0)) return sending.ofRun(run, known);
-  const { marks } = run.job as unknown as { marks: JobMarks };
+  const marks = readJobMarks((run.job as { marks?: unknown }).marks);
   const { pose, used, offMm } = await readMarks(marks, asks);
   const made = await sending.asItLies(run, known, pose);
   const sent_sha256 = await blobs.put(made.bytes, run.plan!.mediaType);

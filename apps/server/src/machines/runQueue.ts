@@ -12,6 +12,7 @@ import { MachineReach } from "./reach";
 import { RunDriver, type Around } from "./runDriver";
 import { RunsStore, type RunRow } from "./runs.store";
 import { SendingService } from "./sending";
+import { readJobMarks } from "@hardline/core/machine/jobMarks";
 
 const LOOK_MS = 250;
 /** How often it is looked whether the connection that holds machines still stands. */
@@ -161,7 +162,7 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
 
   /** Somebody lays the printed sheet into a stand-in: askew, as hands do. */
   private async layIn(known: KnownMachine, { id, job }: RunRow): Promise<void> {
-    const { entry, places, widthMm, heightMm } = (job as unknown as { marks: Record<string, unknown> }).marks;
+    const { entry, places, widthMm, heightMm } = readJobMarks((job as { marks?: unknown }).marks);
     await this.floor
       .tell(known, "/sheet", { seed: Number(id), marks: places, entry, widthMm, heightMm })
       .catch((error: unknown) => log.warn({ err: error, run: id }, "laying a sheet in"));

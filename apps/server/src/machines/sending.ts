@@ -8,7 +8,7 @@ import { type PathSet } from "@hardline/core/path/pathSet";
 import { Inject, Injectable } from "@nestjs/common";
 import { BlobStore } from "../blobs/blob.store";
 import { Calculating } from "../calculating/calculating.service";
-import { type JobMarks } from "../renders/makers/program.maker";
+import { readJobMarks } from "@hardline/core/machine/jobMarks";
 import { LineError } from "./machineLine";
 import { type KnownMachine } from "./machines.service";
 import { type RunRow } from "./runs.store";
@@ -38,8 +38,8 @@ export class SendingService {
 
   /** The program made anew for how the printed sheet lies on the bed. */
   async asItLies(run: RunRow, { machine }: KnownMachine, pose: Pose): Promise<Sending> {
-    const { marks, sets } = run.job as unknown as { marks: JobMarks; sets: readonly PathSet[] };
-    const { widthMm, heightMm } = marks;
+    const { marks, sets } = run.job as unknown as { marks: unknown; sets: readonly PathSet[] };
+    const { widthMm, heightMm } = readJobMarks(marks);
     const job: Job = { name: run.name, widthMm, heightMm, bitmaps: [], sets: sets.map(packed) };
     const { file, remove } = await fileFor(new Uint8Array());
     try {

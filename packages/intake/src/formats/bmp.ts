@@ -1,6 +1,8 @@
 import { type Rgba } from "@hardline/core/raster/types";
 import { broken, notRead } from "../errors";
-import { type Found } from "../found";
+import { type Found, type Head } from "../found";
+
+export const isBmp = ({ ascii, bytes }: Head): boolean => ascii(0, 2) === "BM" && bytes.length > 26;
 
 const [PLAIN, RLE8, RLE4, FIELDS, ALPHA_FIELDS] = [0, 1, 2, 3, 6];
 /** Length of a header by which its kind is known; the two of OS/2 first. */

@@ -1,7 +1,9 @@
 import { type Rgba } from "@hardline/core/raster/types";
 import { broken } from "../errors";
-import { type Found } from "../found";
+import { type Found, type Head } from "../found";
 import { decodeUpright } from "./photo";
+
+export const isGif = ({ ascii }: Head): boolean => ascii(0, 4) === "GIF8";
 
 /** Where the first picture of an animation stands on the canvas, and a file that holds it alone. */
 interface FirstFrame {

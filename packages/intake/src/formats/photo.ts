@@ -4,7 +4,10 @@ import sharp, { type Metadata, type OutputInfo, type Sharp } from "sharp";
 import { spaceOfProfile } from "../colour/profile";
 import { isSrgb, toSrgb, type ColourSpace } from "../colour/space";
 import { broken, IntakeError } from "../errors";
-import { type Found } from "../found";
+import { type Found, type Head } from "../found";
+
+export const isJpeg = ({ starts }: Head): boolean => starts(0xff, 0xd8, 0xff);
+export const isWebP = ({ ascii }: Head): boolean => ascii(0, 4) === "RIFF" && ascii(8, 12) === "WEBP";
 
 type Note = (words: string) => void;
 

@@ -1,8 +1,10 @@
-import { type Found } from "../found";
+import { type Found, type Head } from "../found";
 import { notRead } from "../errors";
 import { SRGB_PRIMARIES, type Primaries } from "../colour/matrix";
 import { spaceOf, type ColourSpace } from "../colour/space";
 import { lookAtPhoto } from "./photo";
+
+export const isPng = ({ starts }: Head): boolean => starts(0x89, 0x50, 0x4e, 0x47);
 
 interface Chunk {
   readonly type: string;

@@ -1,6 +1,10 @@
 import { broken, notRead } from "../errors";
-import { type Found } from "../found";
+import { type Found, type Head } from "../found";
 import { lookAtPhoto } from "./photo";
+
+/** Little-endian, big-endian, and the kind for large files. */
+export const isTiff = ({ starts }: Head): boolean =>
+  starts(0x49, 0x49, 42, 0) || starts(0x4d, 0x4d, 0, 42) || starts(0x49, 0x49, 43, 0);
 
 const [SUBFILE, BITS, COMPRESSION, PHOTOMETRIC, ORIENTATION] = [254, 258, 259, 262, 274];
 const [SUB_IFDS, SAMPLE_FORMAT, DNG_VERSION] = [330, 339, 50706];

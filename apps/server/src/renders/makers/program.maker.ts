@@ -2,7 +2,6 @@ import { type RunPlanView } from "@hardline/contract";
 import { writeBitsPng } from "@hardline/core/format/png";
 import { passNames, type Job } from "@hardline/core/machine/job";
 import { machineKindOf, type Machine } from "@hardline/core/machine/machine";
-import { type MarkEntry } from "@hardline/core/machine/markEntry";
 import { planRun } from "@hardline/core/machine/plan";
 import { runnable } from "@hardline/core/machine/runnable";
 import { isWished } from "@hardline/core/machine/wish";
@@ -22,14 +21,7 @@ import { SheetsService } from "../../sheets/sheets.service";
 import { type Made, type RenderRow } from "../renders.service";
 import { type Maker, type Making } from "./maker";
 import { Pieces } from "./pieces";
-
-/** Marks of a sheet, for the machine's registration camera. */
-export interface JobMarks {
-  readonly entry: MarkEntry;
-  readonly places: readonly (readonly [number, number])[];
-  readonly widthMm: number;
-  readonly heightMm: number;
-}
+import { type JobMarks } from "@hardline/core/machine/jobMarks";
 
 /** The program of a run, and what is known of it before it is sent. */
 @Injectable()

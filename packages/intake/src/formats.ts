@@ -1,0 +1,56 @@
+import { isBmp, lookAtBmp } from "./formats/bmp";
+import { isDxf, lookAtDxf } from "./formats/dxf";
+import { isGif, lookAtGif } from "./formats/gif";
+import { isJpeg, isWebP, lookAtPhoto } from "./formats/photo";
+import { isPng, lookAtPng } from "./formats/png";
+import { isSvg, lookAtSvg } from "./formats/svg";
+import { isTiff, lookAtTiff } from "./formats/tiff";
+import { type Found, type Head } from "./found";
+
+/** A kind of file that is taken as artwork. */
+export interface ArtworkFormat {
+  readonly name: string;
+  readonly mediaType: string;
+  readonly extension: string;
+  /** Whether a file is one, by its content alone. */
+  readonly sniff: (head: Head) => boolean;
+  /** What it is, before its pixels are decoded. @throws IntakeError where it is broken */
+  readonly inspect: (bytes: Uint8Array) => Found | Promise<Found>;
+  /** It is made of shapes, drawn at whatever width is asked for. */
+  readonly vector?: true;
+}
+
+/**
+ * Every kind of file that is taken as artwork, in the order in which they are told apart: what has a signature first, texts
+ * last. A new one is a file in `formats/` and an entry here.
+ */
+export const ARTWORK_FORMATS: readonly ArtworkFormat[] = [
+  { name: "PNG", mediaType: "image/png", extension: "png", sniff: isPng, inspect: lookAtPng },
+  {
+    ...{ name: "JPEG", mediaType: "image/jpeg", extension: "jpg", sniff: isJpeg },
+    inspect: (bytes) => lookAtPhoto(bytes, "JPEG"),
+  },
+  {
+    ...{ name: "WebP", mediaType: "image/webp", extension: "webp", sniff: isWebP },
+    inspect: (bytes) => lookAtPhoto(bytes, "WebP"),
+  },
+  { name: "TIFF", mediaType: "image/tiff", extension: "tif", sniff: isTiff, inspect: lookAtTiff },
+  { name: "GIF", mediaType: "image/gif", extension: "gif", sniff: isGif, inspect: lookAtGif },
+  { name: "BMP", mediaType: "image/bmp", extension: "bmp", sniff: isBmp, inspect: lookAtBmp },
+  {
+    ...{ name: "SVG", mediaType: "image/svg+xml", extension: "svg", vector: true },
+    sniff: ({ text }) => text !== null && isSvg(text),
+    inspect: lookAtSvg,
+  },
+  {
+    ...{ name: "DXF", mediaType: "image/vnd.dxf", extension: "dxf", vector: true },
+    sniff: ({ text }) => text !== null && isDxf(text),
+    inspect: lookAtDxf,
+  },
+];
+
+/** What is taken, in words: "PNG, JPEG or DXF". */
+export const formatWords = (): string =>
+  ARTWORK_FORMATS.map((f) => f.name)
+    .join(", ")
+    .replace(/, ([^,]*)$/, " or $1");
