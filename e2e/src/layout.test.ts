@@ -96,9 +96,20 @@ test("the stages are walked and set by keyboard alone", async () => {
   await settled(page);
   const open = () => page.$eval('[aria-expanded="true"] b', (e) => e.textContent);
   expect(await open()).toBe("Black & white");
-  await page.keyboard.press("PageUp");
+  const withAlt = async (key: "ArrowUp" | "ArrowDown") => {
+    await page.keyboard.down("Alt");
+    await page.keyboard.press(key);
+    await page.keyboard.up("Alt");
+  };
+  await withAlt("ArrowUp");
   expect(await open()).toBe("Tone");
-  await page.keyboard.press("PageDown");
+  expect(new URL(page.url()).searchParams.get("stage")).toBe("tone");
+  await page.reload();
+  await page.waitForSelector('[aria-expanded="true"] b');
+  expect(await open()).toBe("Tone");
+  await settled(page);
+  await withAlt("ArrowDown");
+  expect(await open()).toBe("Black & white");
   await page.focus('[role=slider][aria-label="Strength"]');
   await page.keyboard.press("ArrowLeft");
   await page.waitForFunction(
@@ -116,10 +127,16 @@ test("the stages are walked and set by keyboard alone", async () => {
   await page.close();
 });
 
-test("an address that is no ticket says so, and one that is no page leads to the board", async () => {
+test("an address that is no ticket says so, one that is no page too, and a route of another ticket is not shown as its own", async () => {
   const page = await openPage(browser, `${program.url}/tickets/999999`);
   await page.waitForSelector("::-p-text(There is no ticket 999999.)", { timeout: 20000 });
   await page.goto(`${program.url}/somewhere/else`);
+  await page.waitForSelector("h1::-p-text(There is nothing at this address)");
+  await page.locator("a::-p-text(To the tickets)").click();
   await page.waitForSelector("h1::-p-text(Tickets)");
+  const photo = photographOf(60, 40);
+  const other = await addTicket(program.url, photo, "other.jpg", [{ stage: "size", widthMm: 20 }]);
+  await page.goto(`${bench}/routes/${other.route.id}`);
+  await page.waitForSelector("h1::-p-text(has no such route)");
   await page.close();
 });

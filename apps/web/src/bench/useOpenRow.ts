@@ -11,9 +11,11 @@ export const lastOf = (route: Route): StageId =>
 /** Which row of the docket is open. The address names it (`?stage=`), so that it is open again when the page is. */
 export function useOpenRow(route: Route): readonly [Row, (row: Row) => void] {
   const [params, setParams] = useSearchParams();
-  const [first] = useState(() => rowOf(lastOf(route)));
-  const open = ROWS.find((row) => row.id === params.get("stage")) ?? first;
-  const setOpen = (row: Row): void =>
+  const [open, setRow] = useState(
+    () => ROWS.find((row) => row.id === params.get("stage")) ?? rowOf(lastOf(route)),
+  );
+  const setOpen = (row: Row): void => {
+    setRow(row); // at once; the address may follow a moment later
     setParams(
       (now) => {
         const next = new URLSearchParams(now);
@@ -22,5 +24,6 @@ export function useOpenRow(route: Route): readonly [Row, (row: Row) => void] {
       },
       { replace: true },
     );
+  };
   return [open, setOpen];
 }

@@ -1,7 +1,7 @@
 import { type Clearing } from "../../clear/clearing";
 import { bledUnder } from "../../clear/bleed";
 import { moveEdge, tidy } from "../../clear/edge";
-import { unmixFringe } from "../../clear/fringe";
+import { estimateForeground } from "../../clear/foreground";
 import { writeRgbaPng } from "../../format/png";
 import { figure } from "../../inspect/check";
 import { checkEdge } from "../../inspect/edgeRim";
@@ -105,7 +105,7 @@ function edgeWork(settings: ClearSettings, perMm: number): Act[] {
   const unmix = fringe === "unmix";
   const area = (mm2: number): number => mm2 * perMm * perMm;
   if (unmix && ops.some((o) => o.op === "pick" || o.op === "gaps"))
-    acts.push({ of: { unmix }, colours: true, act: unmixFringe, until: 0.85 });
+    acts.push({ of: { unmix }, colours: true, act: estimateForeground, until: 0.85 });
   if (specksMm2 > 0 || pinholesMm2 > 0)
     acts.push({
       of: { specksMm2, pinholesMm2 },

@@ -1,5 +1,5 @@
 import { moveEdge, tidy } from "../clear/edge";
-import { unmixFringe } from "../clear/fringe";
+import { estimateForeground } from "../clear/foreground";
 import { takeGaps } from "../clear/gaps";
 import { pick } from "../clear/pick";
 import { coverOfStrokes } from "../clear/strokes";
@@ -62,7 +62,7 @@ const WORKS: [string, () => Work<unknown>][] = [
   ["gaps", () => takeGaps(clearing, { like: [0.5, 0.5], tolerance: 2, smallestPixels: 0, but: [] })],
   ["strokes", () => coverOfStrokes(clearing, [stroke])],
   ["outline", () => coverOfPolygon(outline, WIDTH, HEIGHT)],
-  ["fringe", () => unmixFringe(clearing)],
+  ["fringe", () => estimateForeground(clearing)],
   ["edge", () => moveEdge(clearing, 2, 2, true)],
   ["specks", () => tidy(clearing, 5, 5)],
   ["halves", () => readyRgba(picture, 4)],

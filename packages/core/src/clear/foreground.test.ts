@@ -1,7 +1,7 @@
 import { runToEnd } from "../maths/work";
 import { alphaAt, clearingFrom, pictureOf } from "../testing/clearings";
 import { type Clearing } from "./clearing";
-import { unmixFringe } from "./fringe";
+import { estimateForeground } from "./foreground";
 import { pick } from "./pick";
 
 /** Everything alike the top left pixel is taken, and the fringe unmixed. */
@@ -12,7 +12,7 @@ function picked(clearing: Clearing, tolerance: number): Clearing {
     clearing.taken[i] = 1;
     clearing.data[i * 4 + 3] = 0;
   });
-  runToEnd(unmixFringe(clearing));
+  runToEnd(estimateForeground(clearing));
   return clearing;
 }
 
