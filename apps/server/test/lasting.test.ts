@@ -178,6 +178,8 @@ test("a render whose place in the queue was lost is found", async () => {
   const worker = await start(base, ["--role=worker"], lease);
   for (let state = ""; state !== "done"; await sleep(100))
     state = (await ask<RenderView>(`${server.url}/api/renders/${id}`)).state;
+  const [row] = await asked<{ attempts: number }>(base, "select attempts from renders");
+  expect(row.attempts).toBe(1);
   await Promise.all([server.stop(), worker.stop()]);
 }, 60000);
 

@@ -10,7 +10,7 @@ test("finish runs a computation through and gives its result", () => {
   expect(runToEnd(counting(5))).toBe("counted to 5");
 });
 
-test("a portion's progress lies within its share of the whole", () => {
+test("a slice's progress lies within its share of the whole", () => {
   function* whole(): Work<string[]> {
     const a = yield* workSlice(counting(4), 0, 0.5);
     const b = yield* workSlice(counting(2), 0.5, 1);
@@ -39,19 +39,19 @@ test("drive reports progress, pauses after each workSlice, and gives the result"
   expect([progress, pauses]).toEqual([[0, 1 / 3, 2 / 3], 3]);
 });
 
-test("drive stops at the portion after the abort, and leaves nothing running", async () => {
+test("drive stops at the slice after the abort, and leaves nothing running", async () => {
   const signal = { aborted: false };
-  let portions = 0;
+  let slices = 0;
   function* endless(): Work<never> {
     for (;;) {
-      portions++;
+      slices++;
       yield 0;
     }
   }
-  const running = drive(endless(), { signal, pause: async () => void (signal.aborted = portions === 7) });
+  const running = drive(endless(), { signal, pause: async () => void (signal.aborted = slices === 7) });
   await expect(running).rejects.toBeInstanceOf(Aborted);
   await expect(drive(endless(), { signal })).rejects.toMatchObject({ name: "AbortError" });
-  expect(portions).toBe(7);
+  expect(slices).toBe(7);
 });
 
 test("an error in the computation comes through", async () => {

@@ -1,5 +1,5 @@
 /**
- * Long computation in small portions: a generator that yields how far it is, 0..1, every few milliseconds,
+ * Long computation in small slices: a generator that yields how far it is, 0..1, every few milliseconds,
  * and returns its result. Whoever drives it decides when to pause, report or stop; the computation
  * itself needs neither clock nor event loop.
  */
@@ -22,7 +22,7 @@ export function* workSlice<T>(work: Work<T>, from: number, to: number): Work<T> 
   }
 }
 
-/** Rows that make up about half a million pixels, the usual portion between two yields: some ten milliseconds. */
+/** Rows that make up about half a million pixels, the usual slice between two yields: some ten milliseconds. */
 export const rowsAtOnce = (width: number): number => Math.max(1, Math.floor(524288 / width));
 
 /**
@@ -40,7 +40,7 @@ export function* inStretches(count: number, act: (from: number, to: number) => v
 }
 
 export interface Drive {
-  /** Stops the computation at the next portion when aborted. */
+  /** Stops the computation at the next slice when aborted. */
   readonly signal?: AbortSignalLike;
   readonly progress?: (share: number) => void;
   /** Lets the host do other things between two slices. */

@@ -20,7 +20,7 @@ export function* markByMask({ width, height, data }: Gray, mask: Mask, top = 0):
   return yield* markRows(width, height, rowAt, mask, top, 2 * rowsAtOnce(width));
 }
 
-/** As `markByMask`, from rows as they are asked for, first to last. @param atOnce  rows of one portion */
+/** As `markByMask`, from rows as they are asked for, first to last. @param atOnce  rows of one slice */
 export function* markRows(
   width: number,
   height: number,

@@ -25,7 +25,7 @@ import { histogramOf } from "./tone/histogram";
 
 /*
  * Whoever drives a computation can stop it between two slices only. So everything that looks at each pixel comes in
- * portions: here of a picture of eight megapixels, of which none may be one portion.
+ * slices: here of a picture of eight megapixels, of which none may be one slice.
  */
 const [WIDTH, HEIGHT] = [3264, 2448];
 const LEAST = 4;
@@ -86,12 +86,12 @@ const WORKS: [string, () => Work<unknown>][] = [
 
 test.each(WORKS)("%s comes in slices, and tells how far it is", (_name, begin) => {
   const work = begin();
-  let [portions, last] = [0, 0];
+  let [slices, last] = [0, 0];
   for (let step = work.next(); !step.done; step = work.next()) {
-    portions++;
+    slices++;
     expect(step.value).toBeGreaterThanOrEqual(0);
     expect(step.value).toBeLessThanOrEqual(1.001);
     last = Math.max(last, step.value);
   }
-  expect(portions).toBeGreaterThanOrEqual(LEAST);
+  expect(slices).toBeGreaterThanOrEqual(LEAST);
 });

@@ -10,7 +10,7 @@ import { flatLogoLike, inColour, photographLike } from "./pictures";
 /*
  * How soon a running computation can be stopped: the longest stretch between two slices, of everything that a route
  * does to a picture of 16 megapixels, its checks and files among it. Asked: 50 ms; the median of three runs counts,
- * because a machine that does something else for a moment is no portion.
+ * because a machine that does something else for a moment is no slice.
  */
 const ASKED = 50;
 const SIDE = 4096;
@@ -87,7 +87,7 @@ async function longestOf(picture: Rgba, stages: object[]): Promise<{ longest: nu
 }
 
 async function main(): Promise<void> {
-  console.log("| a route of 16 megapixels | longest portion, ms | where |\n| --- | ---: | --- |");
+  console.log("| a route of 16 megapixels | longest slice, ms | where |\n| --- | ---: | --- |");
   let missed = 0;
   for (const [name, picture, stages] of JOBS) {
     const runs = [];
