@@ -9,7 +9,10 @@ export default defineConfig({
   resolve: {
     alias: [
       { find: /^@hardline\/core\/(.*)$/, replacement: `${source("core/src")}/$1.ts` },
-      { find: "@hardline/contract/constants", replacement: source("contract/src/constants.ts") },
+      {
+        find: /^@hardline\/contract\/(constants|ticketFields)$/,
+        replacement: `${source("contract/src")}/$1.ts`,
+      },
     ],
   },
   worker: { format: "es" },

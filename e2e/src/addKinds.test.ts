@@ -32,23 +32,28 @@ beforeAll(async () => {
   const instructions = instructionsOf(manual, "How to add one of a kind");
   // A machine touches its own folder and the list; the others a file of their own and one table.
   const paths = [...new Set(instructions.map((i) => i.path.replace("packages/core/src/", "")))];
-  expect(paths.sort()).toEqual([
-    "edit/operations.ts",
-    "edit/operations/flip.ts",
-    "format/csv.ts",
-    "format/pathFormats.ts",
-    "inspect/limits.ts",
-    "inspect/paths/wayLength.ts",
-    "machine/kinds.ts",
-    "machine/kinds/penPlotter/kind.ts",
-    "machine/kinds/penPlotter/profile.ts",
-    "stage/trace/trace.ts",
-  ]);
+  expect(paths.sort()).toEqual(
+    [
+      "edit/operations.ts",
+      "edit/operations/flip.ts",
+      "format/csv.ts",
+      "format/pathFormats.ts",
+      "inspect/limits.ts",
+      "inspect/paths/wayLength.ts",
+      "machine/kinds.ts",
+      "machine/kinds/penPlotter/kind.ts",
+      "machine/kinds/penPlotter/profile.ts",
+      "stage/trace/trace.ts",
+      // Of a ticket's field: the table, and the column.
+      "packages/contract/src/ticketFields.ts",
+      "apps/server/src/database/migrations.ts",
+    ].sort(),
+  );
   for (const instruction of instructions) follow(copy, instruction);
   const run = (...command: string[]) =>
     execFileSync(process.execPath, command, { cwd: copy, stdio: ["ignore", "ignore", "inherit"] });
   for (const made of ["tile", "letters"]) run(`scripts/${made}.mjs`); // as installing does
-  const checked = ["packages/core", "apps/web", "apps/server", "apps/cli"];
+  const checked = ["packages/core", "packages/contract", "apps/web", "apps/server", "apps/cli"];
   run("node_modules/typescript/bin/tsc", "-b", "--pretty", "false", ...checked);
   run("scripts/rooms.mjs");
   run("scripts/build.mjs");
@@ -167,5 +172,31 @@ test("the bench offers the operation where a path is chosen, and the limit under
   await press(page, "Choose");
   await press(page, "Flip");
   await page.waitForFunction(() => /1 edit by hand/.test(document.body.textContent!), { timeout: 20000 });
+  await page.close();
+}, 90000);
+
+test("a ticket's new field is asked for, kept, checked and printed on the job sheet", async () => {
+  const { ticket, route } = await addTicket(program.url, picture, "square.png", [SIZE, { stage: "tone" }]);
+  const at = `${program.url}/api/tickets/${ticket.id}`;
+  expect(await ask<object>(at)).toMatchObject({ orderNumber: "" });
+  await expect(ask(at, "PATCH", { orderNumber: "x".repeat(41) })).rejects.toThrow(/orderNumber/);
+  const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
+  await page.locator('[title="Edit the ticket"]').click();
+  await page.waitForSelector("[role=dialog] label::-p-text(Their order)");
+  await page.locator("[role=dialog] ::-p-aria(Their order)").fill("PO 4711");
+  await press(page, "Save");
+  await page.waitForFunction(() => !document.querySelector("[role=dialog]"));
+  expect(await ask<object>(at)).toMatchObject({ orderNumber: "PO 4711" });
+  const { id } = await ask<{ id: string }>(`${program.url}/api/routes/${route.id}/renders`, "POST", {});
+  let files: { name: string; url: string }[] = [];
+  for (let k = 0; k < 300 && files.length === 0; k++) {
+    ({ files } = await ask<{ files: typeof files }>(`${program.url}/api/renders/${id}`));
+    await new Promise((r) => setTimeout(r, 100));
+  }
+  const sheet = files.find((f) => f.name.endsWith("job-sheet.pdf"))!;
+  const pdf = Buffer.from(await (await fetch(`${program.url}${sheet.url}`)).arrayBuffer());
+  expect(execFileSync("pdftotext", ["-layout", "-", "-"], { input: pdf, encoding: "utf8" })).toMatch(
+    /Their order\s+PO 4711/,
+  );
   await page.close();
 }, 90000);

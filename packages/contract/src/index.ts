@@ -7,3 +7,4 @@ export * from "./render";
 export * from "./route";
 export * from "./sheet";
 export * from "./ticket";
+export * from "./ticketFields";

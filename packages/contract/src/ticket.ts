@@ -12,52 +12,34 @@ import {
 } from "class-validator";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { MayBeLeftOut } from "./isRead";
-import { OUTPUTS, type Output, type TicketState } from "./constants";
+import { type TicketState } from "./constants";
+import { ticketFields, type TicketField, type TicketFields } from "./ticketFields";
 
 /** What an operator writes on a ticket. Everything may be left out of a change. */
-export class TicketChange {
-  @MayBeLeftOut()
-  @IsString()
-  @MinLength(1)
-  @MaxLength(120)
-  piece?: string;
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging -- its fields and their rules come of the table
+export class TicketChange {}
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type
+export interface TicketChange extends Partial<TicketFields> {}
 
-  @MayBeLeftOut()
-  @IsString()
-  @MaxLength(120)
-  customer?: string;
-
-  /** Day it is due, YYYY-MM-DD; null for none. */
-  @IsOptional()
-  @IsISO8601({ strict: true })
-  @Matches(/^\d{4}-\d{2}-\d{2}$/)
-  due?: string | null;
-
-  @MayBeLeftOut()
-  @IsInt()
-  @Min(1)
-  @Max(1000000)
-  pieces?: number;
-
-  @MayBeLeftOut()
-  @IsString()
-  @MaxLength(4000)
-  note?: string;
-
-  @MayBeLeftOut()
-  @IsIn(OUTPUTS)
-  output?: Output;
-
-  @MayBeLeftOut()
-  @IsString()
-  @MaxLength(80)
-  material?: string;
-
-  /** What the material or garment looks like: #rrggbb, or empty when nobody said. */
-  @MayBeLeftOut()
-  @Matches(/^(#[0-9a-f]{6})?$/)
-  materialColour?: string;
+/** The rules of a field. */
+function rulesOf(field: TicketField): PropertyDecorator[] {
+  switch (field.kind) {
+    case "text":
+      return [MayBeLeftOut(), IsString(), MinLength(field.least), MaxLength(field.most)];
+    case "note":
+      return [MayBeLeftOut(), IsString(), MaxLength(field.most)];
+    case "day":
+      return [IsOptional(), IsISO8601({ strict: true }), Matches(/^\d{4}-\d{2}-\d{2}$/)];
+    case "count":
+      return [MayBeLeftOut(), IsInt(), Min(field.least), Max(field.most)];
+    case "choice":
+      return [MayBeLeftOut(), IsIn(field.of)];
+    case "colour":
+      return [MayBeLeftOut(), Matches(/^(#[0-9a-f]{6})?$/)];
+  }
 }
+for (const [name, field] of ticketFields())
+  for (const rule of rulesOf(field)) rule(TicketChange.prototype, name);
 
 /** A new ticket: an artwork already taken in, and what is known so far. */
 export class NewTicket extends TicketChange {
@@ -100,17 +82,9 @@ export interface ArrivalView {
   readonly artwork: ArtworkView | null;
 }
 
-export interface TicketView {
+export interface TicketView extends Readonly<TicketFields> {
   readonly id: string;
   readonly number: number;
-  readonly piece: string;
-  readonly customer: string;
-  readonly due: string | null;
-  readonly pieces: number;
-  readonly note: string;
-  readonly output: Output;
-  readonly material: string;
-  readonly materialColour: string;
   readonly state: TicketState;
   /** Checks of the ticket's routes that want a look, or say stop. */
   readonly looks: number;

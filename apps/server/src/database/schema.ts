@@ -1,7 +1,6 @@
 import {
   type CurveBody,
   type MaterialBody,
-  type Output,
   type RunPlanView,
   type RunState,
   type RunView,
@@ -15,6 +14,7 @@ import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type Placing } from "@hardline/core/sheet/arrangement";
 import { type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
+import { type TicketColumns } from "../tickets/ticketColumns";
 
 type Stamp = ColumnType<Date, Date | undefined, Date>; // set by the database
 type Id = Generated<string>; // bigserial, which arrives as text
@@ -42,19 +42,10 @@ export interface Schema {
   };
   /** Artwork made of shapes, as drawn for a width that was asked for. */
   drawings: { artwork_id: string; width: number; sha256: string; used_at: Stamp };
-  tickets: {
+  tickets: TicketColumns & {
     id: Id;
     number: Generated<number>;
     artwork_id: string;
-    piece: string;
-    customer: string;
-    due: string | null;
-    pieces: number;
-    note: string;
-    output: Output;
-    material: string;
-    /** `#rrggbb` or empty. */
-    material_colour: string;
     archived_at: Date | null;
     created_at: Stamp;
   };

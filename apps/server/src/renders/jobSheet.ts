@@ -1,4 +1,4 @@
-import { type TicketView } from "@hardline/contract";
+import { ticketFields, type TicketView } from "@hardline/contract";
 import { writeRgbaPng } from "@hardline/core/format/png";
 import { figure, type Check } from "@hardline/core/inspect/check";
 import { inUnit, type Unit } from "@hardline/core/maths/lengthWords";
@@ -100,6 +100,8 @@ export async function drawJobSheet({
   row("Finish size", inUnit(`${figure(finish.widthMm, 2)} x ${figure(finish.heightMm, 2)} mm`, unit));
   row("Dots", `${finish.widthPx} x ${finish.heightPx} at ${figure(finish.dotsPerInch)} per inch`);
   row("Output", [ticket.output, ticket.material].filter(Boolean).join(", "));
+  for (const [name, { label, onSheet }] of ticketFields())
+    if (onSheet && ticket[name]) row(label, String(ticket[name]));
   row("Route", `${route.name}, revision ${revision}`);
   row("Artwork", `${ticket.artwork.name}, ${ticket.artwork.width} x ${ticket.artwork.height}`);
   y -= 8;

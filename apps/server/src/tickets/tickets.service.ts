@@ -1,6 +1,6 @@
 import { type NewTicket, type TicketChange, type TicketState, type TicketView } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
-import { sql } from "kysely";
+import { sql, type UpdateObject } from "kysely";
 import { ArtworksService, viewOf, type ArtworkRow } from "../artworks/artworks.service";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
@@ -8,6 +8,7 @@ import { notFound } from "../http/problems";
 import { houseRoute } from "../house/houseRoutes.service";
 import { addRoute } from "../routes/routes.service";
 import { firstRoute } from "./firstRoute";
+import { columnsOf, fieldsOf, USUAL, type TicketColumns } from "./ticketColumns";
 
 type TicketRow = Awaited<ReturnType<TicketsService["rows"]>>[number];
 
@@ -39,14 +40,7 @@ export class TicketsService {
         .insertInto("tickets")
         .values({
           artwork_id: artworkId,
-          piece: given.piece ?? pieceFrom(artwork.name),
-          customer: given.customer ?? "",
-          due: given.due ?? null,
-          pieces: given.pieces ?? 1,
-          note: given.note ?? "",
-          output: given.output ?? "laser",
-          material: given.material ?? "",
-          material_colour: given.materialColour ?? "",
+          ...columnsOf({ ...USUAL, piece: pieceFrom(artwork.name), ...withoutUndefined(given) }),
         })
         .returning("id")
         .executeTakeFirstOrThrow();
@@ -57,9 +51,7 @@ export class TicketsService {
   }
 
   async change(id: string, change: TicketChange): Promise<TicketView> {
-    const { materialColour, ...rest } = change;
-    const given = Object.entries({ ...rest, material_colour: materialColour });
-    const values = Object.fromEntries(given.filter(([, value]) => value !== undefined));
+    const values = columnsOf(withoutUndefined(change));
     if (Object.keys(values).length > 0) await this.update(id, values);
     return this.get(id);
   }
@@ -69,57 +61,33 @@ export class TicketsService {
     return this.get(id);
   }
 
-  private async update(id: string, values: Parameters<typeof this.set>[1]): Promise<void> {
-    const [{ numUpdatedRows }] = await this.set(id, values).execute();
+  private async update(id: string, values: Partial<Schema["tickets"]>): Promise<void> {
+    const set = values as UpdateObject<Schema, "tickets">;
+    const query = this.database.updateTable("tickets").set(set).where("id", "=", id);
+    const [{ numUpdatedRows }] = await query.execute();
     if (numUpdatedRows === 0n) throw notFound("ticket", id);
-  }
-
-  private set(
-    id: string,
-    values: Partial<
-      Pick<
-        Schema["tickets"],
-        | "piece"
-        | "customer"
-        | "due"
-        | "pieces"
-        | "note"
-        | "output"
-        | "material"
-        | "material_colour"
-        | "archived_at"
-      >
-    >,
-  ) {
-    return this.database.updateTable("tickets").set(values).where("id", "=", id);
   }
 
   /** Tickets with their artwork, their routes as they stand and what was found on them, in one query. */
   private async rows(where: ReturnType<typeof sql>) {
-    const { rows } = await sql<{
-      id: string;
-      number: number;
-      piece: string;
-      customer: string;
-      due: string | null;
-      pieces: number;
-      note: string;
-      output: TicketView["output"];
-      material: string;
-      material_colour: string;
-      archived_at: Date | null;
-      created_at: Date;
-      artwork: ArtworkRow;
-      routes: {
+    const { rows } = await sql<
+      TicketColumns & {
         id: string;
-        name: string;
-        revision: number;
-        looks: number | null;
-        stops: number | null;
-        thumbnail: boolean;
-        handedOver: boolean;
-      }[];
-    }>`
+        number: number;
+        archived_at: Date | null;
+        created_at: Date;
+        artwork: ArtworkRow;
+        routes: {
+          id: string;
+          name: string;
+          revision: number;
+          looks: number | null;
+          stops: number | null;
+          thumbnail: boolean;
+          handedOver: boolean;
+        }[];
+      }
+    >`
       select t.*, to_jsonb(a) as artwork, coalesce(r.routes, '[]') as routes
       from tickets t
       join artworks a on a.id = t.artwork_id
@@ -139,19 +107,12 @@ export class TicketsService {
 }
 
 function ticketView(row: TicketRow): TicketView {
-  const { number, piece, customer, due, pieces, note, output, material, routes } = row;
+  const { number, routes } = row;
   const shown = routes.find((r) => r.thumbnail);
   return {
+    ...fieldsOf(row),
     id: String(row.id),
     number,
-    piece,
-    customer,
-    due,
-    pieces,
-    note,
-    output,
-    material,
-    materialColour: row.material_colour,
     state: stateOf(row),
     looks: sum(routes.map((r) => r.looks ?? 0)),
     stops: sum(routes.map((r) => r.stops ?? 0)),
@@ -182,3 +143,6 @@ function pieceFrom(fileName: string): string {
     .trim();
   return words ? words[0].toUpperCase() + words.slice(1) : "New piece";
 }
+
+const withoutUndefined = <T extends object>(given: T): T =>
+  Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)) as T;

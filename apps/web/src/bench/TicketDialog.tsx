@@ -1,8 +1,8 @@
 import { type TicketView } from "@hardline/contract";
-import { OUTPUTS } from "@hardline/contract/constants";
+import { ticketFields, type TicketField, type TicketFields } from "@hardline/contract/ticketFields";
 import { Button, ColorInput, Group, Modal, Select, SimpleGrid, Textarea, TextInput } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
-import { useForm } from "@mantine/form";
+import { useForm, type UseFormReturnType } from "@mantine/form";
 import { NumberField } from "../shared/fields/NumberField";
 import { useTicketChange } from "../api/tickets";
 import { tellFault } from "../shared/tell";
@@ -18,13 +18,11 @@ export function TicketDialog({
   close: () => void;
 }) {
   const { change, archive } = useTicketChange(ticket.id);
-  const { piece, customer, due, pieces, output, material, materialColour, note } = ticket;
-  const form = useForm({
-    initialValues: { piece, customer, due, pieces, output, material, materialColour, note },
-    validate: {
-      piece: (v) => (v.trim() ? null : "A piece needs a name"),
-      materialColour: (v) => (/^(#[0-9a-f]{6})?$/.test(v) ? null : "# and six digits, or empty"),
-    },
+  const form = useForm<TicketFields>({
+    initialValues: Object.fromEntries(ticketFields().map(([name]) => [name, ticket[name]])) as never,
+    validate: Object.fromEntries(
+      ticketFields().map(([name, field]) => [name, (v: unknown) => faultOf(field, v)]),
+    ) as never,
   });
   const away = ticket.state === "archived";
   const failed = (error: unknown) => tellFault("The ticket was not changed", error);
@@ -39,42 +37,17 @@ export function TicketDialog({
         })}
       >
         <SimpleGrid cols={2} spacing="sm">
-          <TextInput label="Piece" data-autofocus maxLength={120} {...form.getInputProps("piece")} />
-          <TextInput label="Customer" maxLength={120} {...form.getInputProps("customer")} />
-          <DateInput
-            label="Due"
-            clearable
-            valueFormat="D MMMM YYYY"
-            size="sm"
-            {...form.getInputProps("due")}
-          />
-          <NumberField
-            label="Pieces"
-            shown
-            decimals={0}
-            min={1}
-            max={1000000}
-            value={form.values.pieces}
-            change={(v) => form.setFieldValue("pieces", Math.round(v))}
-          />
-          <Select label="Output" size="sm" data={OUTPUTS} {...form.getInputProps("output")} />
-          <TextInput label="Material" maxLength={80} {...form.getInputProps("material")} />
-          <ColorInput
-            label="Its colour"
-            size="sm"
-            description="Laid behind the art as one of the backings"
-            {...form.getInputProps("materialColour")}
-          />
+          {ticketFields()
+            .filter(([, { kind }]) => kind !== "note")
+            .map(([name, field]) => (
+              <TicketInput key={name} {...{ name, field, form }} />
+            ))}
         </SimpleGrid>
-        <Textarea
-          label="Note"
-          mt="sm"
-          autosize
-          minRows={2}
-          maxRows={8}
-          maxLength={4000}
-          {...form.getInputProps("note")}
-        />
+        {ticketFields()
+          .filter(([, { kind }]) => kind === "note")
+          .map(([name, field]) => (
+            <TicketInput key={name} {...{ name, field, form }} />
+          ))}
         <Group justify="space-between" mt="md">
           <Button
             variant="default"
@@ -89,4 +62,49 @@ export function TicketDialog({
       </form>
     </Modal>
   );
+}
+
+/** What is wrong with a field's value; null where nothing is. */
+function faultOf(field: TicketField, value: unknown): string | null {
+  if (field.kind === "text" && field.least > 0 && String(value).trim().length < field.least)
+    return `${field.label} is needed`;
+  if (field.kind === "colour" && !/^(#[0-9a-f]{6})?$/.test(String(value)))
+    return "# and six digits, or empty";
+  return null;
+}
+
+interface InputProps {
+  readonly name: keyof TicketFields;
+  readonly field: TicketField;
+  readonly form: UseFormReturnType<TicketFields>;
+}
+
+/** The control of one field. */
+function TicketInput({ name, field, form }: InputProps) {
+  const { label, hint } = field;
+  const common = { label, description: hint, ...form.getInputProps(name) };
+  switch (field.kind) {
+    case "text":
+      return <TextInput {...common} data-autofocus={name === "piece" || undefined} maxLength={field.most} />;
+    case "note":
+      return <Textarea {...common} mt="sm" autosize minRows={2} maxRows={8} maxLength={field.most} />;
+    case "day":
+      return <DateInput {...common} clearable valueFormat="D MMMM YYYY" size="sm" />;
+    case "choice":
+      return <Select {...common} size="sm" data={[...field.of]} />;
+    case "colour":
+      return <ColorInput {...common} size="sm" />;
+    case "count":
+      return (
+        <NumberField
+          {...{ label }}
+          shown
+          decimals={0}
+          min={field.least}
+          max={field.most}
+          value={form.values[name] as number}
+          change={(v) => form.setFieldValue(name, Math.round(v))}
+        />
+      );
+  }
 }
