@@ -15,12 +15,26 @@ export function serveWeb(app: NestExpressApplication, folder: string): void {
     brotli: true,
     gzip: true,
   });
-  app.use("/assets", (request: Request, response: Response) =>
-    assets(request, response, () => void response.status(404).end()),
-  );
+  app.use("/assets", (request: Request, response: Response, next: NextFunction) => {
+    if (!isWritten(request.path)) return next(refused(400, `${request.path} is no address.`));
+    assets(request, response, () => next(refused(404, `There is no file ${request.path}.`)));
+  });
   app.useStaticAssets(folder, { index: false });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== "GET" || request.path.startsWith("/api")) return next();
     response.set("Cache-Control", "no-cache").sendFile(page);
   });
+}
+
+/** Told by the problem filter as whatever else is refused. */
+const refused = (status: number, message: string): Error => Object.assign(new Error(message), { status });
+
+/** Whether an address is written as one: every `%` is followed by the code of a letter. */
+function isWritten(path: string): boolean {
+  try {
+    decodeURIComponent(path);
+    return true;
+  } catch {
+    return false;
+  }
 }

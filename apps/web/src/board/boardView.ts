@@ -1,6 +1,6 @@
 import { type TicketState } from "@hardline/contract";
 import { TICKET_STATES } from "@hardline/contract/constants";
-import { useCallback, useLayoutEffect, useRef } from "react";
+import { useCallback, useLayoutEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { keepBoard } from "../shared/lastBoard";
 import { SORTS, type Sort } from "./arrange";
@@ -39,9 +39,13 @@ export function paramsOf({ filter, sort, search }: BoardView): URLSearchParams {
 /** The board's view, kept in the address. */
 export function useBoardView() {
   const [params, setParams] = useSearchParams();
-  const view = viewIn(params);
+  // What is typed is here at once; the address may follow a moment later.
+  const [view, setView] = useState(() => viewIn(params));
+  const latest = useRef(view);
   const set = (change: Partial<BoardView>): void => {
-    const next = paramsOf({ ...viewIn(params), ...change });
+    latest.current = { ...latest.current, ...change };
+    setView(latest.current);
+    const next = paramsOf(latest.current);
     keepBoard(next.toString());
     setParams(next, { replace: true });
   };
