@@ -17,7 +17,7 @@ npm run -s lint >.local/lint.log 2>&1 &
 lint=$!
 step "format" npm run -s format:check
 step "types" npm run -s types
-step "build" node scripts/build.mjs
+step "build" env CHECK_SIZES=1 node scripts/build.mjs
 looked() {
   local status=0
   wait "$lint" || status=$?
