@@ -20,8 +20,8 @@ let program: Program;
 let plotter: MachineBeside;
 let browser: Browser;
 let close: () => Promise<void>;
-const cli = (...args: string[]) =>
-  execFileSync(process.execPath, ["apps/cli/dist/main.js", ...args], {
+const cli = (command: "main" | "burn", ...args: string[]) =>
+  execFileSync(process.execPath, [`apps/cli/dist/${command}.js`, ...args], {
     cwd: copy,
     stdio: ["ignore", "pipe", "pipe"],
   });
@@ -136,7 +136,7 @@ test("the format is handed over wherever paths are; the operation and the limit 
   const edits = [{ edit: "flip", at: [41 / 300, 0.5] }];
   const read = (name: string, route: string) => {
     const out = join(copy, `.local/${name}`);
-    cli(route, ".local/square.png", "--out", out);
+    cli("main", route, ".local/square.png", "--out", out);
     const csv = readFileSync(join(out, "trace.csv"), "utf8").trim().split("\r\n");
     const checks = JSON.parse(readFileSync(join(out, "readings.json"), "utf8")).checks as {
       id: string;
