@@ -18,11 +18,12 @@ import { type Schema } from "../database/schema";
 import { notFound, ProblemException } from "../http/problems";
 import { Calculating } from "../calculating/calculating.service";
 import { MachinesService, type KnownMachine } from "../machines/machines.service";
+import { log } from "../http/log";
 
 type Row = Selectable<Schema["sheets"]>;
 
 /** Sheets of pieces. */
-/** Sheets that a list has looked at before it answers. */
+/** Sheets that a list has looked at, at most. */
 const MOST_LOOKED_AT = 10;
 
 @Injectable()
@@ -47,16 +48,17 @@ export class SheetsService {
       .orderBy("id", "desc")
       .limit(200)
       .execute();
-    // Those that lie ready but could not be looked at yet, since their pieces were not made, are looked at now.
+    // Those that lie ready but could not be looked at yet, since their pieces were not made, are looked at now; nobody waits.
     const unseen = rows.filter((row) => row.placed > 0 && row.checks.length === 0).slice(0, MOST_LOOKED_AT);
-    const seen = new Map<string, readonly Check[]>();
-    for (const { id } of unseen) seen.set(String(id), (await this.get(String(id))).checks);
-    return Promise.all(
-      rows.map((row) => {
-        const checks = (seen.get(String(row.id)) ?? row.checks) as Row["checks"];
-        return this.view({ ...row, checks, placings: [], revisions: {} }, row);
-      }),
-    );
+    this.looking ??= this.lookAtAll(unseen.map((row) => String(row.id))).finally(() => (this.looking = null));
+    return Promise.all(rows.map((row) => this.view({ ...row, placings: [], revisions: {} }, row)));
+  }
+
+  private looking: Promise<void> | null = null;
+
+  private async lookAtAll(ids: readonly string[]): Promise<void> {
+    for (const id of ids)
+      await this.get(id).catch((error: unknown) => log.warn({ err: error, sheet: id }, "looking at a sheet"));
   }
 
   async get(id: string): Promise<SheetView> {

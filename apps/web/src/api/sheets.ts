@@ -3,7 +3,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask } from "./client";
 
 export const useSheets = () =>
-  useQuery({ queryKey: ["sheets"], queryFn: () => ask<SheetView[]>("/api/sheets") });
+  useQuery({
+    queryKey: ["sheets"],
+    queryFn: () => ask<SheetView[]>("/api/sheets"),
+    // What a sheet comes to may still be measured.
+    refetchInterval: ({ state }) =>
+      state.data?.some((s) => s.placed > 0 && s.checks.length === 0) ? 2000 : false,
+  });
 
 export const useSheet = (id: string) =>
   useQuery({
