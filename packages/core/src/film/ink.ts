@@ -1,13 +1,7 @@
-import { type DotShape } from "../screen/dotShapes";
+import { type InkScreen } from "../dots/methods";
 import { type CurvePoint } from "../tone/curve";
 
 export type InkRole = "ink" | "underbase" | "highlight";
-
-/** How an ink's tones become dots: lines, scattered dots of a size, or none at all. */
-export type InkScreen =
-  | { readonly linesPerInch: number; readonly angle: number; readonly dot: DotShape }
-  | { readonly scatterMm: number }
-  | "solid";
 
 /** An ink of a set of films. */
 export interface Ink {
@@ -22,6 +16,7 @@ export interface Ink {
   readonly strength: number;
   /** How much of the underbase is wanted under it, 0..1. */
   readonly under: number;
+  /** How its tones become dots. */
   readonly screen?: InkScreen;
   /** How its dots come out: share made, share seen. */
   readonly gain: readonly CurvePoint[];

@@ -1,7 +1,7 @@
 import { LEAST_DPI, MOST_DPI } from "@hardline/core/maths/units";
 import { type Finish } from "@hardline/core/result/finish";
 import { replaceSettings, settingsOf } from "@hardline/core/route/route";
-import { METHODS } from "@hardline/core/stage/blackWhite/methods";
+import { METHODS } from "@hardline/core/dots/methods";
 import { type BlackWhiteSettings } from "@hardline/core/stage/blackWhite/settings";
 import { Switch } from "@mantine/core";
 import { NumberField } from "../../shared/fields/NumberField";
@@ -24,7 +24,10 @@ export function BlackWhitePanel({ scene }: PanelProps) {
   const choose = (method: Name) => {
     left.current[settings.method] = settings;
     const { material } = settings;
-    const kept = left.current[method] ?? startOf(method, finish);
+    const kept = left.current[method] ?? {
+      method,
+      ...(finish && METHODS.find((m) => m.id === method)!.start?.(finish)),
+    };
     const next = { ...kept, material, ...(resistFilm ? { resistFilm } : {}) };
     keeper.change(replaceSettings(route, "blackWhite", next));
   };
@@ -95,10 +98,3 @@ export function BlackWhitePanel({ scene }: PanelProps) {
 const FILM = 720;
 const filmFor = ({ dotsPerInch }: Finish): number =>
   Math.round(Math.max(1, Math.round(FILM / dotsPerInch)) * dotsPerInch * 100) / 100;
-
-/** A screen begins at a ruling whose cells have a hundred dots, or at what is usual where there are enough. */
-const USUAL_LINES = 45;
-const startOf = (method: Name, finish: Finish | null): object =>
-  method === "screen" && finish
-    ? { method, linesPerInch: Math.min(USUAL_LINES, Math.max(5, Math.floor(finish.dotsPerInch / 10))) }
-    : { method };

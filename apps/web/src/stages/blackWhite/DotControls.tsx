@@ -1,8 +1,8 @@
 import { figure } from "@hardline/core/inspect/check";
 import { mmOfDots } from "@hardline/core/maths/units";
 import { type Finish } from "@hardline/core/result/finish";
-import { type DotSettings, type Side } from "@hardline/core/stage/blackWhite/dots";
-import { type ScatterSettings } from "@hardline/core/stage/blackWhite/methods/scatter";
+import { type DotSettings, type Side } from "@hardline/core/dots/dotSettings";
+import { type ScatterSettings } from "@hardline/core/dots/methods/scatter";
 import { NumberField } from "../../shared/fields/NumberField";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";

@@ -1,4 +1,4 @@
-import { type DotSettings } from "@hardline/core/stage/blackWhite/dots";
+import { type DotSettings } from "@hardline/core/dots/dotSettings";
 import { useState } from "react";
 import { Choice, Field, Setting } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";

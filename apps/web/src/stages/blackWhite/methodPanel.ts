@@ -12,4 +12,12 @@ export interface MethodProps<S> {
   readonly finish: Finish | null;
 }
 
+/** What the controls of an ink's dots are given, for one way to black and white. */
+export interface PlateProps<W> {
+  readonly screen: W;
+  readonly change: (screen: W) => void;
+  readonly ink: string;
+}
+
+export type PlatePanel = ComponentType<PlateProps<never>>;
 export type MethodPanel = ComponentType<MethodProps<never>>;

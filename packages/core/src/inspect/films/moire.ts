@@ -1,20 +1,22 @@
 import { beatsOf, overtones, ruledScreen, type Beat, type Ruled } from "../../film/moire";
-import { type Ink, type InkScreen } from "../../film/ink";
+import { type Ruling } from "../../dots/method";
+import { type Ink } from "../../film/ink";
 import { type Finish } from "../../result/finish";
 import { figure, type Check } from "../check";
 
 /** Longer than this a beat is a slow change that nobody takes for a pattern, unless two screens lie on each other. */
 const LONGEST_MM = 60;
 
-/** Screens that beat with each other, or with the mesh that they are printed through. */
+/**
+ * Screens that make a pattern with each other, or with the mesh that they are printed through.
+ * @param inks  each with the lines of its screen, where it has any
+ */
 export function checkBeats(
-  inks: readonly { readonly ink: Ink; readonly screen: InkScreen }[],
+  inks: readonly { readonly ink: Ink; readonly ruling: Ruling | undefined }[],
   finish: Finish,
 ): Check {
-  const ruled = inks.flatMap(({ ink, screen }) =>
-    screen !== "solid" && "linesPerInch" in screen
-      ? [{ ink, own: ruledScreen(ink.name, screen.linesPerInch, screen.angle) }]
-      : [],
+  const ruled = inks.flatMap(({ ink, ruling }) =>
+    ruling ? [{ ink, own: ruledScreen(ink.name, ruling.linesPerInch, ruling.angle) }] : [],
   );
   const pairs: [Ruled, Ruled][] = [];
   for (const [k, { own }] of ruled.entries())

@@ -7,8 +7,8 @@ import { type Plates, type Tone } from "../../result/result";
 import { grayOf } from "../../testing/pictures";
 import { inspectStage, runStage, settingsFor } from "../../testing/running";
 import { stageById } from "../stages";
-import { dotTable, madeFor, type DotSettings } from "./dots";
-import { METHODS } from "./methods";
+import { dotTable, madeFor, type DotSettings } from "../../dots/dotSettings";
+import { METHODS } from "../../dots/methods";
 import { responseOf, RESPONSE_STEPS } from "./response";
 
 const SIDE = 192;

@@ -17,7 +17,7 @@ import { RouteError } from "../../settings/errors";
 import { defineStage, type Stage } from "../stage";
 import { bitmapFiles } from "./files";
 import { VARIANTS } from "./variants";
-import { methodOf } from "./methods";
+import { methodOf } from "../../dots/methods";
 import { responseOf } from "./response";
 import { blackWhiteSettings, type BlackWhiteSettings } from "./settings";
 import { outOfBlocks } from "../../screen/blocks";

@@ -4,9 +4,9 @@ import { newGray } from "../../raster/types";
 import { WHOLE_FRAME } from "../../path/frame";
 import { type Finish } from "../../result/finish";
 import { curveThrough } from "../../tone/curve";
-import { isDotted } from "./dots";
-import { methodOf } from "./methods";
-import { type Shared } from "./method";
+import { isDotted } from "../../dots/dotSettings";
+import { methodOf } from "../../dots/methods";
+import { type Shared } from "../../dots/method";
 import { wantedOf } from "./wanted";
 
 /** Tones that are tried, from white to black. */

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { METHOD_SETTINGS, METHODS } from "./methods";
+import { METHOD_SETTINGS, METHODS } from "../../dots/methods";
 
 const allowed = METHODS.map((m) => `"${m.id}"`).join(", ");
 

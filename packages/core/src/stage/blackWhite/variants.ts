@@ -1,5 +1,5 @@
 import { type Variants } from "../stage";
-import { METHODS, methodOf } from "./methods";
+import { METHODS, methodOf } from "../../dots/methods";
 import { type BlackWhiteSettings } from "./settings";
 
 /**

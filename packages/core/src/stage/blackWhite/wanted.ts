@@ -3,8 +3,8 @@ import { newGray, type Bits, type Cover } from "../../raster/types";
 import { type Placement } from "../../result/finish";
 import { type Picture, type Tone } from "../../result/result";
 import { plainTone } from "../tone/plainTone";
-import { dotTable, isDotted } from "./dots";
-import { type Shared, type Wanted } from "./method";
+import { dotTable, isDotted } from "../../dots/dotSettings";
+import { type Shared, type Wanted } from "../../dots/method";
 
 /**
  * The grey that marks are made from: turned round for a material that burns pale, for dots taken through the curve of

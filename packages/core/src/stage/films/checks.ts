@@ -11,7 +11,7 @@ import { checkTint } from "../../inspect/films/tint";
 import { inStretches, workSlice, type Work } from "../../maths/work";
 import { type Picture, type Plates } from "../../result/result";
 import { type Finish } from "../../result/finish";
-import { screenOf } from "./dotting";
+import { rulingOf } from "./dotting";
 import { MARGIN_MM } from "./margin";
 import { type FilmsSettings } from "./settings";
 
@@ -42,7 +42,7 @@ export function* checksOf(
   list.push(yield* workSlice(checkPlates(plates, finish), 0.9, 1));
   list.push(
     checkBeats(
-      chosen.map((ink) => ({ ink, screen: screenOf(ink, settings) })),
+      chosen.map((ink) => ({ ink, ruling: rulingOf(ink, settings) })),
       own,
     ),
   );

@@ -1,12 +1,12 @@
-import { SOLID, scattered, type Dotting } from "../../film/dots";
-import { type Ink, type InkScreen } from "../../film/ink";
+import { type Dotting } from "../../screen/dotting";
+import { madeFor } from "../../dots/dotSettings";
+import { type Ruling } from "../../dots/method";
+import { linePlate } from "../../dots/methods/line";
+import { scatterPlate } from "../../dots/methods/scatter";
+import { plateMethodOf, type InkScreen } from "../../dots/methods";
+import { type Ink } from "../../film/ink";
 import { type Work } from "../../maths/work";
-import { keptScreenMask } from "../../screen/cell";
-import { madeFor } from "../blackWhite/dots";
 import { type FilmsSettings } from "./settings";
-
-/** Dots that scatter are of this size where nothing is said. */
-const USUAL_SCATTER_MM = 0.1;
 
 /** How an ink's tones become dots where nothing is set: flat ones are solid, the others scatter. */
 export function screenOf({ screen, role, strength, under }: Ink, settings: FilmsSettings): InkScreen {
@@ -14,7 +14,7 @@ export function screenOf({ screen, role, strength, under }: Ink, settings: Films
   const { separate } = settings;
   // White of less than full strength is a tint, and a tint needs dots.
   const tints = strength < 1 || (role === "underbase" && under < 1) || hasWeakUnder(settings, role);
-  return separate === "flat" && !tints ? "solid" : { scatterMm: USUAL_SCATTER_MM };
+  return separate === "flat" && !tints ? linePlate.usual : scatterPlate.usual;
 }
 
 const hasWeakUnder = ({ inks }: FilmsSettings, role: Ink["role"]): boolean =>
@@ -23,19 +23,13 @@ const hasWeakUnder = ({ inks }: FilmsSettings, role: Ink["role"]): boolean =>
   inks.some((i) => i.role !== "underbase" && i.under > 0 && i.under < 1);
 
 /** Thresholds for the ink's dots. @param plate  its number in print order */
-export function* dottingOf(screen: InkScreen, plate: number, dotsPerInch: number): Work<Dotting> {
-  if (screen === "solid") return SOLID;
-  if ("scatterMm" in screen) return scattered(screen.scatterMm, plate, dotsPerInch);
-  const { linesPerInch, angle, dot } = screen;
-  const mask = yield* keptScreenMask({
-    linesPerInch,
-    angle,
-    dot,
-    dotsPerInch,
-    smallestMark: 1,
-    smallestGap: 1,
-  });
-  return { mask, side: 1 };
+export const dottingOf = (screen: InkScreen, plate: number, dotsPerInch: number): Work<Dotting> =>
+  plateMethodOf(screen).plate.dotting(screen, plate, dotsPerInch);
+
+/** The lines of an ink's screen; none where its dots have no lines. */
+export function rulingOf(ink: Ink, settings: FilmsSettings): Ruling | undefined {
+  const screen = screenOf(ink, settings);
+  return plateMethodOf(screen).plate.ruling?.(screen);
 }
 
 /** What each tone of a plate is made, so that it comes out as wanted: the process's gain turned round. */

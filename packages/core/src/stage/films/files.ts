@@ -11,6 +11,7 @@ import { type Bits } from "../../raster/types";
 import { type Finish } from "../../result/finish";
 import { type Plates } from "../../result/result";
 import { type DeliveredFile, type Doing } from "../stage";
+import { plateMethodOf } from "../../dots/methods";
 import { dottingOf, screenOf } from "./dotting";
 import { LINE_MM, marginFor, wedgeFor, WEDGE } from "./margin";
 import { customerProof } from "./proof";
@@ -63,7 +64,7 @@ async function pageOf(
   const words = [
     job,
     `${ink.name}, film ${k + 1} of ${of}`,
-    screenWords(screen),
+    plateMethodOf(screen).plate.words(screen, WEDGE.length),
     sizeWords(finish, settings),
   ];
   const { mm, lines, words: letters } = marginFor(finish, words.join("   "));
@@ -77,13 +78,6 @@ async function pageOf(
     dots.push({ bits: own, group4: code, xMm: mm, yMm: mm + heightMm + 6, ...size });
   }
   return { ...bare, widthMm: widthMm + 2 * mm, heightMm: heightMm + 2 * mm, dots, lines, words: letters };
-}
-
-function screenWords(screen: ReturnType<typeof screenOf>): string {
-  if (screen === "solid") return "solid";
-  if ("scatterMm" in screen)
-    return `scatter, dots of ${figure(screen.scatterMm, 3)} mm, wedge ${WEDGE.length} steps`;
-  return `${figure(screen.linesPerInch)} lpi at ${figure(screen.angle)}°, ${screen.dot} dots`;
 }
 
 const sizeWords = ({ widthMm, heightMm, dotsPerInch }: Finish, { mirror }: FilmsSettings): string =>

@@ -1,6 +1,7 @@
 import { numberOf } from "../../colour/oklab";
 import { figure } from "../../inspect/check";
-import { plateDots } from "../../film/dots";
+import { plateMethodOf } from "../../dots/methods";
+import { plateDots } from "../../film/plateDots";
 import { type Ink } from "../../film/ink";
 import { squaredInside } from "../../film/moveEdge";
 import { printError } from "../../film/printError";
@@ -12,7 +13,6 @@ import { lessOf } from "../../result/reduce";
 import { as, type Picture, type Plates } from "../../result/result";
 import { type Finish } from "../../result/finish";
 import { RouteError } from "../../settings/errors";
-import { cellSide } from "../../screen/cell";
 import { applyTable } from "../../tone/levels";
 import { defineStage, type Context } from "../stage";
 import { arranged, arrangementOf, outlineOfInks } from "./arranged";
@@ -35,13 +35,9 @@ export const films = defineStage({
     if (!Array.isArray(settings.inks)) return;
     for (const [k, ink] of (settings.inks as readonly Ink[]).entries()) {
       const screen = screenOf(ink, settings);
-      if (screen !== "solid" && "linesPerInch" in screen && cellSide({ ...screen, dotsPerInch }) < LEAST_SIDE)
-        throw new RouteError(
-          "films",
-          `inks.${k}.screen.linesPerInch`,
-          screen.linesPerInch,
-          `${figure(dotsPerInch / LEAST_SIDE)} or less at ${figure(dotsPerInch)} dots per inch`,
-        );
+      const refused = plateMethodOf(screen).plate.refuses?.(screen, dotsPerInch);
+      if (refused)
+        throw new RouteError("films", `inks.${k}.screen.${refused.setting}`, refused.value, refused.allowed);
     }
   },
   bytesADot: (settings: FilmsSettings, { finish }) => {
@@ -156,8 +152,6 @@ export const films = defineStage({
 const MOST_DRAFT_PIXELS = 500_000;
 /** So many inks are found in most art. */
 const USUAL_PLATES = 6;
-/** A cell of fewer dots along its side has no shape. */
-const LEAST_SIDE = 2;
 /** As many dots as a film of 13 by 19 inches has at 1440 an inch. */
 const MOST_FILM_DOTS = 520e6;
 

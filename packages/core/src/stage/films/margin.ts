@@ -1,4 +1,5 @@
-import { plateDots, type Dotting } from "../../film/dots";
+import { type Dotting } from "../../screen/dotting";
+import { plateDots } from "../../film/plateDots";
 import { setText } from "../../letters/setText";
 import { dotsPerMm } from "../../maths/units";
 import { type Work } from "../../maths/work";

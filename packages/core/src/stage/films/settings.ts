@@ -1,24 +1,16 @@
 import { z } from "zod";
 import { MOST_INKS } from "../../film/clusters";
-import { DOT_NAMES } from "../../screen/dotShapes";
-import { gainPoints } from "../blackWhite/dots";
+import { gainPoints } from "../../dots/dotSettings";
+import { PLATE_METHODS, PLATE_SETTINGS } from "../../dots/methods";
 import { LEAST_DPI, MOST_DPI } from "../../maths/units";
 
 const hex = z.string().regex(/^#[0-9a-f]{6}$/i, { error: "a colour as #rrggbb" });
 const share = z.number().min(0).max(1);
 
-const screen = z.union(
-  [
-    z.strictObject({
-      linesPerInch: z.number().min(1).max(400).default(45),
-      angle: z.number().min(-180).max(180).default(22.5),
-      dot: z.enum(DOT_NAMES).default("ellipse"),
-    }),
-    z.strictObject({ scatterMm: z.number().min(0.01).max(2) }),
-    z.literal("solid"),
-  ],
-  { error: `{ "linesPerInch", "angle", "dot" }, { "scatterMm": 0.01 to 2 } or "solid"` },
-);
+const written = PLATE_METHODS.map((m) => m.plate.written).reverse();
+const screen = z.union(PLATE_SETTINGS, {
+  error: `${written.slice(0, -1).join(", ")} or ${written.at(-1)}`,
+});
 
 export const inkSettings = z.strictObject({
   name: z

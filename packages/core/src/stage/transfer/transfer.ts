@@ -1,5 +1,5 @@
 import { numberOf } from "../../colour/oklab";
-import { scattered } from "../../film/dots";
+import { scattered } from "../../screen/dotting";
 import { faded, keptBeside } from "../../film/knockOut";
 import { chokedBy, shapeOf, squaredInside } from "../../film/moveEdge";
 import { vivid } from "../../film/vivid";

@@ -1,4 +1,4 @@
-import { type LineSettings } from "@hardline/core/stage/blackWhite/methods/line";
+import { type LineSettings } from "@hardline/core/dots/methods/line";
 import { Choice, Field, Sliding } from "../../../shared/fields/Field";
 import css from "../../../shared/fields/Field.module.css";
 import { type MethodProps } from "../methodPanel";

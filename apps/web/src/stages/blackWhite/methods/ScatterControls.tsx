@@ -1,5 +1,5 @@
-import { kernelTitle, SCATTER_NAMES, type ScatterName } from "@hardline/core/stage/blackWhite/kernelTitles";
-import { type ScatterSettings } from "@hardline/core/stage/blackWhite/methods/scatter";
+import { kernelTitle, SCATTER_NAMES, type ScatterName } from "@hardline/core/dots/kernelTitles";
+import { type ScatterSettings } from "@hardline/core/dots/methods/scatter";
 import { Select, Switch } from "@mantine/core";
 import { Field, Sliding } from "../../../shared/fields/Field";
 import { DotControls } from "../DotControls";

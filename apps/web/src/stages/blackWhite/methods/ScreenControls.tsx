@@ -1,6 +1,6 @@
 import { figure } from "@hardline/core/inspect/check";
 import { DOT_NAMES, type DotShape } from "@hardline/core/screen/dotShapes";
-import { type ScreenSettings } from "@hardline/core/stage/blackWhite/methods/screen";
+import { type ScreenSettings } from "@hardline/core/dots/methods/screen";
 import { Select } from "@mantine/core";
 import { Field, Sliding } from "../../../shared/fields/Field";
 import css from "../../../shared/fields/Field.module.css";

@@ -1,12 +1,13 @@
 import { z } from "zod";
-import { bitsOf, cleanStrokes, maskOf, moveEdges } from "../../../line/strokes";
-import { workSlice } from "../../../maths/work";
-import { dotsPerMm } from "../../../maths/units";
-import { type Finish } from "../../../result/finish";
-import { localThreshold } from "../../../screen/localThreshold";
-import { otsuThreshold, threshold } from "../../../screen/threshold";
-import { defineMethod, shared, type Marks, type Wanted } from "../method";
-import { type Work } from "../../../maths/work";
+import { bitsOf, cleanStrokes, maskOf, moveEdges } from "../../line/strokes";
+import { workSlice } from "../../maths/work";
+import { dotsPerMm } from "../../maths/units";
+import { type Finish } from "../../result/finish";
+import { localThreshold } from "../../screen/localThreshold";
+import { otsuThreshold, threshold } from "../../screen/threshold";
+import { SOLID } from "../../screen/dotting";
+import { defineMethod, definePlateDots, shared, type Marks, type PlateDots, type Wanted } from "../method";
+import { type Work } from "../../maths/work";
 
 const isThreshold = (value: unknown): boolean =>
   value === "auto" || (Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 255);
@@ -27,6 +28,20 @@ export const lineSettings = z.strictObject({
   ...shared,
 });
 export type LineSettings = z.output<typeof lineSettings>;
+
+/** A plate without tones. */
+export const linePlate = definePlateDots<"solid">({
+  settings: z.literal("solid"),
+  isOf: (screen): screen is "solid" => screen === "solid",
+  written: '"solid"',
+  label: "none",
+  tip: "Printed whole from half on",
+  usual: "solid",
+  *dotting() {
+    return SOLID;
+  },
+  words: () => "solid",
+});
 
 /** One threshold, or one that follows the light; then strokes are cleaned, and made wider or thinner. */
 export const line = defineMethod<LineSettings>({
@@ -60,6 +75,7 @@ export const line = defineMethod<LineSettings>({
     (local ? `Line, following the light over ${local.windowMm} mm` : `Line at ${threshold}`) +
     (cleanMm > 0 ? `, cleaned to ${cleanMm} mm` : "") +
     (edgeMm !== 0 ? `, edges ${edgeMm > 0 ? "out" : "in"} ${Math.abs(edgeMm)} mm` : ""),
+  plate: linePlate as PlateDots,
 });
 
 function* parted({ gray, cover, finish }: Wanted, { threshold: given, local }: LineSettings): Work<Marks> {

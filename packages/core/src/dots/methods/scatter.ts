@@ -1,17 +1,19 @@
 import { z } from "zod";
-import { runToEnd as finishWork, workSlice, type Work } from "../../../maths/work";
-import { newGray, type Bits, type Cover, type Gray } from "../../../raster/types";
-import { countMarks } from "../../../raster/bits";
-import { type Finish } from "../../../result/finish";
-import { inBlocks, outOfBlocks } from "../../../screen/blocks";
-import { BLUE_NOISE } from "../../../screen/blueNoise";
-import { diffuse } from "../../../screen/diffuse";
-import { KERNELS } from "../../../screen/kernels";
-import { markByMask } from "../../../screen/mask";
-import { applyTable } from "../../../tone/levels";
-import { dotsAlong, dotSettings, dotWords, type DotSettings } from "../dots";
+import { runToEnd as finishWork, workSlice, type Work } from "../../maths/work";
+import { newGray, type Bits, type Cover, type Gray } from "../../raster/types";
+import { countMarks } from "../../raster/bits";
+import { figure } from "../../inspect/check";
+import { type Finish } from "../../result/finish";
+import { inBlocks, outOfBlocks } from "../../screen/blocks";
+import { BLUE_NOISE } from "../../screen/blueNoise";
+import { diffuse } from "../../screen/diffuse";
+import { KERNELS } from "../../screen/kernels";
+import { markByMask } from "../../screen/mask";
+import { applyTable } from "../../tone/levels";
+import { dotsAlong, dotSettings, dotWords, type DotSettings } from "../dotSettings";
 import { kernelTitle, SCATTER_NAMES, type ScatterName } from "../kernelTitles";
-import { defineMethod, shared } from "../method";
+import { scattered as scatteredPlate } from "../../screen/dotting";
+import { defineMethod, definePlateDots, shared, type PlateDots } from "../method";
 
 export const scatterSettings = z.strictObject({
   method: z.literal("scatter"),
@@ -23,6 +25,24 @@ export const scatterSettings = z.strictObject({
   ...shared,
 });
 export type ScatterSettings = z.output<typeof scatterSettings>;
+
+export interface ScatterOnInk {
+  readonly scatterMm: number;
+}
+
+/** Blue noise in squares of a size: a plate is run row by row, so its dots cannot depend on the rows before. */
+export const scatterPlate = definePlateDots<ScatterOnInk>({
+  settings: z.strictObject({ scatterMm: z.number().min(0.01).max(2) }),
+  isOf: (screen): screen is ScatterOnInk =>
+    typeof screen === "object" && screen !== null && "scatterMm" in screen,
+  written: '{ "scatterMm": 0.01 to 2 }',
+  label: "scatter",
+  usual: { scatterMm: 0.1 },
+  *dotting({ scatterMm }, plate, dotsPerInch) {
+    return scatteredPlate(scatterMm, plate, dotsPerInch);
+  },
+  words: ({ scatterMm }, steps) => `scatter, dots of ${figure(scatterMm, 3)} mm, wedge ${steps} steps`,
+});
 
 /** Errors that come from further up than this have been spread too thin to show. */
 const LEAD_IN = 48;
@@ -86,6 +106,7 @@ export const scatter = defineMethod<ScatterSettings>({
         (serpentine ? ", serpentine" : "") +
         (keepEdges > 0 ? `, edges kept ${keepEdges}` : "")) +
     dotWords(dots),
+  plate: scatterPlate as PlateDots,
 });
 
 /** Marks and gaps of whole squares: the side that does for both. */

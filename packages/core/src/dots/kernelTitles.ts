@@ -1,4 +1,4 @@
-import { KERNEL_NAMES, type KernelName } from "../../screen/kernels";
+import { KERNEL_NAMES, type KernelName } from "../screen/kernels";
 
 /** Every way to scatter dots: error diffusion by each kernel, and blue noise. */
 export const SCATTER_NAMES = [...KERNEL_NAMES, "blue-noise"] as const satisfies readonly string[];

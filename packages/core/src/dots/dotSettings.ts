@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { sideInDots } from "../../inspect/smallMarks";
-import { type Finish } from "../../result/finish";
-import { curveThrough, type CurvePoint } from "../../tone/curve";
+import { sideInDots } from "../inspect/smallMarks";
+import { type Finish } from "../result/finish";
+import { curveThrough, type CurvePoint } from "../tone/curve";
 
 const MOST_SIDE = 64;
 const MOST_SIDE_MM = 10;

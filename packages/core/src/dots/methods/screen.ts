@@ -1,16 +1,16 @@
 import { z } from "zod";
-import { bitsOf, maskOf } from "../../../line/strokes";
-import { workSlice, type Work } from "../../../maths/work";
-import { ENOUGH_TONES } from "../../../inspect/tones";
-import { figure } from "../../../inspect/check";
-import { cellSide, keptScreenMask, mostOfCell, superCell } from "../../../screen/cell";
-import { DOT_NAMES } from "../../../screen/dotShapes";
-import { gatherSmall } from "../../../screen/gather";
-import { markByMask, type Mask } from "../../../screen/mask";
-import { type Finish } from "../../../result/finish";
-import { RouteError } from "../../../settings/errors";
-import { dotsAlong, dotSettings, dotWords } from "../dots";
-import { defineMethod, shared } from "../method";
+import { bitsOf, maskOf } from "../../line/strokes";
+import { workSlice, type Work } from "../../maths/work";
+import { ENOUGH_TONES } from "../../inspect/tones";
+import { figure } from "../../inspect/check";
+import { cellSide, keptScreenMask, mostOfCell, superCell } from "../../screen/cell";
+import { DOT_NAMES } from "../../screen/dotShapes";
+import { gatherSmall } from "../../screen/gather";
+import { markByMask, type Mask } from "../../screen/mask";
+import { type Finish } from "../../result/finish";
+import { RouteError } from "../../settings/errors";
+import { dotsAlong, dotSettings, dotWords } from "../dotSettings";
+import { defineMethod, definePlateDots, shared, type PlateDots, type Refusal } from "../method";
 
 export const screenSettings = z.strictObject({
   method: z.literal("screen"),
@@ -27,21 +27,52 @@ const LEAD_IN = 64;
 /** A cell of fewer dots along its side has no shape. */
 const LEAST_SIDE = 2;
 
+/** Lines that are too fine for the dots there are. */
+function tooFine({ linesPerInch }: { linesPerInch: number }, dotsPerInch: number): Refusal | null {
+  if (cellSide({ linesPerInch, dotsPerInch }) >= LEAST_SIDE) return null;
+  const allowed = `${figure(dotsPerInch / LEAST_SIDE)} or less at ${figure(dotsPerInch)} dots per inch`;
+  return { setting: "linesPerInch", value: linesPerInch, allowed };
+}
+
+const onInk = z.strictObject({
+  linesPerInch: screenSettings.shape.linesPerInch,
+  angle: screenSettings.shape.angle,
+  dot: z.enum(DOT_NAMES).default("ellipse"),
+});
+export type ScreenOnInk = z.output<typeof onInk>;
+
+export const screenPlate = definePlateDots<ScreenOnInk>({
+  settings: onInk,
+  isOf: (screen): screen is ScreenOnInk =>
+    typeof screen === "object" && screen !== null && "linesPerInch" in screen,
+  written: '{ "linesPerInch", "angle", "dot" }',
+  label: "screen",
+  usual: onInk.parse({}),
+  refuses: tooFine,
+  ruling: ({ linesPerInch, angle }) => ({ linesPerInch, angle }),
+  *dotting(screen, _plate, dotsPerInch) {
+    const mask = yield* keptScreenMask({ ...screen, dotsPerInch, smallestMark: 1, smallestGap: 1 });
+    return { mask, side: 1 };
+  },
+  words: ({ linesPerInch, angle, dot }) => `${figure(linesPerInch)} lpi at ${figure(angle)}°, ${dot} dots`,
+});
+
+/** A screen begins with cells of a hundred dots, or at the usual lines where those have more. */
+const FIRST_SIDE = 10;
+
 /** Clustered dots at lines per inch, angle and shape. */
 export const screen = defineMethod<ScreenSettings>({
   id: "screen",
   title: "Screen",
   tip: "Clustered dots in lines: films, coarse and grainy materials",
   settings: screenSettings,
+  start: ({ dotsPerInch }) => ({
+    linesPerInch: Math.min(screenPlate.usual.linesPerInch, Math.max(5, Math.floor(dotsPerInch / FIRST_SIDE))),
+  }),
   admit(settings, { finish }) {
     const { dotsPerInch } = finish;
-    if (cellSide({ ...settings, dotsPerInch }) < LEAST_SIDE)
-      throw new RouteError(
-        "blackWhite",
-        "linesPerInch",
-        settings.linesPerInch,
-        `${figure(dotsPerInch / LEAST_SIDE)} or less at ${figure(dotsPerInch)} dots per inch`,
-      );
+    const refused = tooFine(settings, dotsPerInch);
+    if (refused) throw new RouteError("blackWhite", refused.setting, refused.value, refused.allowed);
     const most = mostOfCell({ ...settings, dotsPerInch });
     for (const name of ["smallestMark", "smallestGap"] as const)
       if (dotsAlong(settings[name], finish) > most)
@@ -82,6 +113,7 @@ export const screen = defineMethod<ScreenSettings>({
   variants: [],
   summary: (settings) =>
     `${settings.dot[0].toUpperCase()}${settings.dot.slice(1)} dots, ${figure(settings.linesPerInch)} lines/in at ${figure(settings.angle)}°${dotWords(settings)}`,
+  plate: screenPlate as PlateDots,
 });
 
 /** The mask for these settings at a resolution. */
