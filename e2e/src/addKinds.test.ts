@@ -11,8 +11,8 @@ import { addTicket, ask, newDatabase, ROOT, startProgram, type Program } from ".
 import { machineBeside, type MachineBeside } from "./machinesBeside";
 
 /*
- * docs/adding.md says how one of a kind is added: a machine, an operation on paths, a format of paths, a limit. Here that is
- * done, to the letter, in a copy of the project, and each is used by parts that were written before it and do not know it.
+ * docs/adding.md says how one of a kind is added: a machine, an operation on paths, a way to dots, a format, a limit. Here
+ * that is done, to the letter, in a copy of the project, and each is used by parts that were written before it and do not know it.
  */
 let copy: string;
 let picture: Buffer;
@@ -34,6 +34,8 @@ beforeAll(async () => {
   const paths = [...new Set(instructions.map((i) => i.path.replace("packages/core/src/", "")))];
   expect(paths.sort()).toEqual(
     [
+      "dots/methods.ts",
+      "dots/methods/ordered.ts",
       "edit/operations.ts",
       "edit/operations/flip.ts",
       "format/csv.ts",
@@ -43,7 +45,14 @@ beforeAll(async () => {
       "machine/kinds.ts",
       "machine/kinds/penPlotter/kind.ts",
       "machine/kinds/penPlotter/profile.ts",
+      "stage/trace/checks.ts",
       "stage/trace/trace.ts",
+      // Of a way to dots: its controls, and their list.
+      "apps/web/src/stages/blackWhite/methods.ts",
+      "apps/web/src/stages/blackWhite/methods/OrderedControls.tsx",
+      // Of a format of artwork: its reader, and the table.
+      "packages/intake/src/formats.ts",
+      "packages/intake/src/formats/pgm.ts",
       // Of a ticket's field: the table, and the column.
       "packages/contract/src/ticketFields.ts",
       "apps/server/src/database/migrations.ts",
@@ -160,6 +169,32 @@ test("the format is handed over wherever paths are; the operation and the limit 
   expect(pathEdit.safeParse(edits[0]).success).toBe(false);
 });
 
+test("the way to dots makes a bitmap, and the plate of an ink, out of a file of the new format", async () => {
+  const [width, height] = [64, 16];
+  const ramp = Buffer.from(Array.from({ length: width * height }, (_, i) => 4 * (i % width))); // black to white
+  const header = Buffer.from(`P5\n${width} ${height}\n255\n`, "latin1");
+  writeFileSync(join(copy, ".local/ramp.pgm"), Buffer.concat([header, ramp]));
+  const size = { stage: "size", widthMm: 6.4, dotsPerInch: 254 };
+  const ink = { name: "black", colour: "#000000", opacity: 1, screen: "ordered" };
+  const films = { stage: "films", separate: "tonal", garment: "#ffffff", inks: [ink], marks: false };
+  const made = async (name: string, stage: object, file: string): Promise<Buffer> => {
+    const out = join(copy, `.local/${name}`);
+    cli("main", routeOf(name, [size, stage]), ".local/ramp.pgm", "--out", out);
+    return sharp(join(out, file)).grayscale().raw().toBuffer();
+  };
+  const bitmap = await made("dots", { stage: "blackWhite", method: "ordered" }, "bitmap.png");
+  const plate = await made("plates", films, "film-black.png");
+  /** Marks in the square of 4 that begins at a column. */
+  const marked = (bits: Buffer, from: number): number =>
+    [0, 1, 2, 3]
+      .flatMap((y) => [...bits.subarray(y * width + from, y * width + from + 4)])
+      .filter((v) => v === 0).length;
+  // By hand: a square of 16 whose grey is g, 255 = white, has about 16 - g / 16 marks.
+  for (const from of [0, 16, 32, 48, 60])
+    for (const bits of [bitmap, plate])
+      expect(Math.abs(marked(bits, from) - (16 - (4 * (from + 1.5)) / 16))).toBeLessThanOrEqual(1);
+});
+
 test("the bench offers the operation where a path is chosen, and the limit under the checks", async () => {
   const { ticket } = await addTicket(program.url, picture, "square.png", [SIZE, { stage: "trace" }]);
   const page = await openPage(browser, `${program.url}/tickets/${ticket.id}?stage=trace`);
@@ -173,6 +208,13 @@ test("the bench offers the operation where a path is chosen, and the limit under
   await press(page, "Flip");
   await page.waitForFunction(() => /1 edit by hand/.test(document.body.textContent!), { timeout: 20000 });
   await page.close();
+
+  const dotted = await addTicket(program.url, picture, "square.png", [SIZE, { stage: "blackWhite" }]);
+  const other = await openPage(browser, `${program.url}/tickets/${dotted.ticket.id}?stage=blackWhite`);
+  await other.waitForSelector("canvas[data-shown]", { timeout: 60000 });
+  await press(other, "Ordered");
+  await other.waitForFunction(() => /Ordered dots/.test(document.body.textContent!), { timeout: 20000 });
+  await other.close();
 }, 90000);
 
 test("a ticket's new field is asked for, kept, checked and printed on the job sheet", async () => {

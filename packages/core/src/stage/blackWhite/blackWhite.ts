@@ -1,28 +1,18 @@
-import { figure, type Check } from "../../inspect/check";
-import { type Limits } from "../../inspect/limits";
-import { checkEvenAreas } from "../../inspect/evenAreas";
-import { checkHaze } from "../../inspect/haze";
-import { checkMarkedShare, markedShare } from "../../inspect/markedShare";
-import { coverageByRegion } from "../../inspect/regions";
-import { runLengths } from "../../inspect/runs";
-import { checkSingleDots } from "../../inspect/singleDots";
-import { checkSmall } from "../../inspect/smallMarks";
-import { checkStrokes } from "../../inspect/strokeWidth";
-import { checkTones } from "../../inspect/tones";
+import { figure } from "../../inspect/check";
 import { workSlice, type Work } from "../../maths/work";
 import { type Finish } from "../../result/finish";
-import { type Picture, type Plates, type Result, type Tone } from "../../result/result";
+import { type Plates, type Result } from "../../result/result";
 import { MOST_DOTS } from "../size/finish";
 import { RouteError } from "../../settings/errors";
 import { defineStage, type Stage } from "../stage";
+import { inspectBy } from "../checks";
+import { BLACK_WHITE_CHECKS } from "./checks";
 import { bitmapFiles } from "./files";
 import { VARIANTS } from "./variants";
 import { methodOf } from "../../dots/methods";
-import { responseOf } from "./response";
 import { blackWhiteSettings, type BlackWhiteSettings } from "./settings";
 import { outOfBlocks } from "../../screen/blocks";
-import { plainTone } from "../tone/plainTone";
-import { keptInside, tableOf, wantedOf } from "./wanted";
+import { keptInside, wantedOf } from "./wanted";
 
 /** What a mark looks like on a material that burns dark, and on one that burns pale. */
 const INKS = { "burns-dark": 0x15181d, "burns-pale": 0xe9e7e1 };
@@ -67,24 +57,10 @@ export const blackWhite = defineStage({
   leadIn: (settings, { finish }) => methodOf(settings).leadIn(settings, finish),
   looksBack: true,
   *inspect(marked, { tone }, settings, limits) {
-    const { finish, threshold } = marked;
     const dots = { bits: marked.plates[0].bits, cover: marked.cover };
-    const checks = yield* workSlice(checksOf(marked, tone, settings, limits), 0, 0.85);
-    const runs = yield* workSlice(runLengths(dots), 0.85, 0.9);
-    const { lineWork } = methodOf(settings);
-    const response = lineWork ? null : yield* workSlice(responseOf(settings, finish), 0.9, 0.95);
-    return {
-      readings: {
-        markedPercent: checks.share,
-        ...(threshold === undefined ? {} : { threshold }),
-        ...checks.readings,
-        ...(response ? { response } : {}),
-        regions: yield* workSlice(coverageByRegion(dots), 0.95, 1),
-        runsMarked: runs.marks,
-        runsBare: runs.gaps,
-      },
-      checks: checks.list,
-    };
+    const { finish, threshold } = marked;
+    const about = { dots, finish, threshold, tone, settings, limits, method: methodOf(settings) };
+    return yield* inspectBy(BLACK_WHITE_CHECKS, about);
   },
   readings: {
     markedPercent: { label: "Marked area", unit: "%", decimals: 1 },
@@ -129,42 +105,4 @@ function timesFor(printer: number, { dotsPerInch, widthPx, heightPx }: Finish): 
       `a film of ${MOST_DOTS / 1e6} million dots or less; this would be ${widthPx * times} x ${heightPx * times}`,
     );
   return times;
-}
-
-interface Found {
-  readonly share: number;
-  readonly readings: object;
-  readonly list: readonly Check[];
-}
-
-/** Everything that is checked of the marks, and of the tone that they are made from. */
-function* checksOf(
-  marked: Plates,
-  tone: Tone | Picture,
-  settings: BlackWhiteSettings,
-  limits: Limits,
-): Work<Found> {
-  const { finish, cover } = marked;
-  const { lineWork, tones } = methodOf(settings);
-  const dots = { bits: marked.plates[0].bits, cover };
-  const share = yield* workSlice(markedShare(dots), 0, 0.02);
-  const list = [
-    yield* workSlice(checkEvenAreas("bare", dots, finish, limits, lineWork), 0.02, 0.25),
-    yield* workSlice(checkEvenAreas("solid", dots, finish, limits, lineWork), 0.25, 0.45),
-    yield* workSlice(checkSingleDots(dots, finish, limits), 0.45, 0.5),
-    yield* workSlice(checkSmall("mark", dots, finish, limits.dotMm), 0.5, 0.6),
-    yield* workSlice(checkSmall("gap", dots, finish, limits.gapMm), 0.6, 0.7),
-    checkMarkedShare(share, cover !== null),
-  ];
-  let readings = {};
-  if (lineWork) {
-    const strokes = yield* workSlice(checkStrokes(dots, finish, limits.strokeMm), 0.7, 1);
-    list.push(strokes.check);
-    readings = strokes.readings;
-  } else {
-    const { gray } = tone.kind === "tone" ? tone : yield* workSlice(plainTone(tone), 0.7, 0.8);
-    list.push(yield* workSlice(checkHaze(gray, tableOf(settings), cover, finish, limits), 0.8, 1));
-  }
-  if (tones) list.push(checkTones(tones(settings, finish)));
-  return { share: Math.round(share * 100) / 100, readings, list };
 }

@@ -4,13 +4,13 @@ import { moveEdge, tidy } from "../../clear/edge";
 import { estimateForeground } from "../../clear/foreground";
 import { writeRgbaPng } from "../../format/png";
 import { figure } from "../../inspect/check";
-import { checkEdge } from "../../inspect/edgeRim";
-import { checkLeftovers } from "../../inspect/leftovers";
 import { copied } from "../../maths/copy";
 import { workSlice, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { type Picture } from "../../result/result";
+import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
+import { CLEAR_CHECKS } from "./checks";
 import { coverOfHolds, runOp } from "./ops";
 import { doneActs, type Act } from "./progress";
 import { clearSettings, type ClearOp, type ClearSettings } from "./settings";
@@ -40,10 +40,7 @@ export const clear = defineStage({
   },
 
   *inspect(picture, _taken, { ops }, limits) {
-    const known = ops.some((o) => o.op !== "hold");
-    const edge = yield* workSlice(checkEdge(picture, known), 0, 0.4);
-    const left = yield* workSlice(checkLeftovers(picture, limits), 0.4, 1);
-    return { readings: left.readings, checks: [edge, left.islands, left.tint] };
+    return yield* inspectBy(CLEAR_CHECKS, { picture, limits, taken: ops.some((o) => o.op !== "hold") });
   },
   readings: {
     keptPercent: { label: "Art", unit: "%", decimals: 1 },

@@ -1,33 +1,21 @@
 import { numberOf } from "../../colour/oklab";
-import { artBase, FLAT_MM, pieceBase, tracedBase, type Base } from "../../cutLine/base";
+import { artBase, pieceBase, tracedBase, type Base } from "../../cutLine/base";
 import { cutAround, type CutWish } from "../../cutLine/cutLine";
-import { placeIn } from "../../cutLine/gaps";
 import { editsTurned } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
-import { figure, type Check } from "../../inspect/check";
-import { type Limits } from "../../inspect/limits";
-import {
-  checkCorners,
-  checkHoles,
-  checkLength,
-  checkLoose,
-  checkNecks,
-  checkOutside,
-} from "../../inspect/paths/cut";
-import { checkEdits } from "../../inspect/paths/edits";
-import { checkWhole } from "../../inspect/paths/whole";
+import { figure } from "../../inspect/check";
 import { workSlice, type Work } from "../../maths/work";
-import { flattened, lengthOf, ringsOf } from "../../path/flatten";
-import { onArtwork, onPiece } from "../../path/frame";
+import { onPiece } from "../../path/frame";
 import { rectangleKnots } from "../../path/outline";
 import { boxOf, pathSetOf, type PathSet } from "../../path/pathSet";
 import { fitRings } from "../../fit/fitRings";
 import { offset } from "../../polygon/offset";
-import { areaOf, reversedRing, ringArea, type Rings } from "../../polygon/rings";
 import { type Rect } from "../../raster/types";
 import { outlineOf, type Placement } from "../../result/finish";
 import { type Paths, type Picture } from "../../result/result";
+import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
+import { aboutCut, CUT_CHECKS } from "./checks";
 import { cutFiles } from "./files";
 import { cutLineSettings, type CutLineSettings } from "./settings";
 
@@ -74,43 +62,8 @@ export const cutLine = defineStage({
     const run = edited.map((set) => (overcutMm > 0 && set.use !== "print" ? { ...set, overcutMm } : set));
     return { kind: "paths", finish, frame, sets: run, missed, cut: { gaps, tabAt, art: picture.colour } };
   },
-  *inspect({ sets, finish, frame, cut, missed }, _taken, settings, limits) {
-    const [set] = sets;
-    const on = { finish, frame };
-    const rings = ringsOf(set, FLAT_MM);
-    const clockwise = settings.way === "clockwise" ? rings : rings.map(reversedRing);
-    const whole = yield* workSlice(checkWhole(sets.filter((s) => s.use !== "print")), 0, 0.3);
-    const corners = checkCorners(set, settings.way === "clockwise", limits);
-    yield 0.5;
-    const necks = yield* workSlice(checkNecks(clockwise, limits), 0.5, 0.8);
-    yield 0.8;
-    const art = settings.from === "art" && cut ? yield* artBase(cut.art, settings.alpha, on) : null;
-    const box = boxOf(set);
-    const lengthMm = flattened(set, FLAT_MM).reduce((sum, line) => sum + lengthOf(line), 0);
-    const points = (set.points.length / 2 - set.closed.length) / 3;
-    const gaps = cut?.gaps ?? [];
-    return {
-      readings: {
-        pathLength: Math.round(lengthMm * 10) / 10,
-        points,
-        pointsPerCm: lengthMm > 0 ? Math.round((points / lengthMm) * 100) / 10 : 0,
-        pieceArea: Math.round(areaOf(clockwise) * 100) / 100,
-        gapsFilled: gaps.filter((g) => g.filled).length,
-        gapAreas: gaps.map((g) => Math.round(g.areaMm2 * 100) / 100),
-        ...corners.readings,
-        ...necks.readings,
-      },
-      checks: [
-        whole,
-        smoothable(corners.check, settings, limits),
-        widenable(necks.check, settings, limits),
-        fillable(checkHoles(clockwise, limits), clockwise, limits.holeMm2, settings, on),
-        checkLoose(clockwise, settings.kind === "through"),
-        ...(art ? [checkOutside(clockwise, keptArt(art.rings, settings), settings.offsetMm)] : []),
-        ...checkEdits(missed, settings.edits),
-        ...(limits.sheetMm !== null && box ? [checkLength(box, limits.sheetMm)] : []),
-      ],
-    };
+  *inspect(result, _taken, settings, limits) {
+    return yield* inspectBy(CUT_CHECKS, aboutCut(result, settings, limits));
   },
   readings: {
     pathLength: { label: "Path length", unit: "mm", decimals: 1 },
@@ -166,43 +119,3 @@ function weedBox({ x, y, width, height }: Rect, byMm: number, use: PathSet["use"
   const knots = rectangleKnots(x - byMm, y - byMm, width + 2 * byMm, height + 2 * byMm);
   return pathSetOf({ name: "weed box", use, colour: WEED }, [{ knots, closed: true }]);
 }
-
-/** Corners that a blade cannot follow are smoothed by as much as it holds; where that was not enough, a person decides. */
-function smoothable(check: Check, { smoothMm, join }: CutLineSettings, { cornerMm }: Limits): Check {
-  if (check.level === "fine" || smoothMm >= cornerMm || join !== "round") return check;
-  return {
-    ...check,
-    repair: { label: `Smooth by ${figure(cornerMm, 2)} mm`, change: { smoothMm: cornerMm } },
-  };
-}
-
-/** Of a ring that is too thin, such as round a tab's hole, the ring is made wider. */
-function widenable(check: Check, { tab }: CutLineSettings, { neckMm }: Limits): Check {
-  if (check.level === "fine" || !tab) return check;
-  const ringMm = Math.ceil((tab.holeMm + 2 * neckMm) * 10 + 0.5) / 10;
-  if (ringMm <= tab.ringMm || ringMm > 200) return check;
-  return {
-    ...check,
-    repair: { label: `Widen the ring to ${figure(ringMm)} mm`, change: { tab: { ...tab, ringMm } } },
-  };
-}
-
-/** Holes too small to cut are filled by naming a place in each. */
-function fillable(
-  check: Check,
-  rings: Rings,
-  holeMm2: number,
-  { gaps, tab }: CutLineSettings,
-  on: Placement,
-): Check {
-  const small = rings.filter((r) => ringArea(r) < 0 && -ringArea(r) < holeMm2);
-  if (small.length === 0 || tab || small.length + gaps.fill.length > 500) return check;
-  const fill = [...gaps.fill, ...small.map((ring) => onArtwork(placeIn(ring), on))];
-  return { ...check, repair: { label: "Fill them", change: { gaps: { ...gaps, fill } } } };
-}
-
-/** Art that the line is meant to go round: without the parts left out on purpose. */
-const keptArt = (rings: Rings, { parts }: CutLineSettings): Rings =>
-  parts.keep === "largest"
-    ? rings.filter((r) => ringArea(r) === Math.max(...rings.map(ringArea)))
-    : rings.filter((r) => ringArea(r) >= parts.smallestMm2 || ringArea(r) < 0);

@@ -9,46 +9,117 @@ import { checkOpenings } from "../../inspect/films/openings";
 import { checkPeeking } from "../../inspect/films/peeking";
 import { checkTint } from "../../inspect/films/tint";
 import { inStretches, workSlice, type Work } from "../../maths/work";
+import { countMarks } from "../../raster/bits";
+import { printError } from "../../film/printError";
+import { atOnce, type StageCheck } from "../checks";
 import { type Picture, type Plates } from "../../result/result";
 import { type Finish } from "../../result/finish";
 import { rulingOf } from "./dotting";
 import { MARGIN_MM } from "./margin";
 import { type FilmsSettings } from "./settings";
 
-/** Everything that is checked of a set of films. */
-export function* checksOf(
-  result: Plates,
-  picture: Picture,
-  settings: FilmsSettings,
-  limits: Limits,
-): Work<Check[]> {
-  const { plates, finish } = result;
-  const { tones, chosen, whiteSeen } = result.print!;
-  const own = picture.finish;
-  const planes = tones.map((t) => t.data);
-  const named = plates.map(({ name }, k) => ({ name, tone: tones[k] }));
-  const list: Check[] = [];
-  list.push(yield* workSlice(checkTint(named, picture.colour.data, own, limits.areaMm2), 0, 0.2));
-  list.push(
-    ...(yield* workSlice(peeking(picture, whiteSeen, planes, chosen, settings, own, limits), 0.2, 0.4)),
-  );
-  if (settings.separate === "flat") {
-    const inked = planes.filter((_, k) => chosen[k].role === "ink");
-    const openings = yield* workSlice(checkOpenings(inked, own, limits.registerMm), 0.4, 0.5);
-    list.push(trappable(openings, settings, limits));
-  }
-  list.push(yield* workSlice(checkFineDots(plates, chosen, finish, limits.dotMm), 0.5, 0.8));
-  list.push(yield* workSlice(checkTotalInk(planes, own, settings.totalInk), 0.8, 0.9));
-  list.push(yield* workSlice(checkPlates(plates, finish), 0.9, 1));
-  list.push(
-    checkBeats(
-      chosen.map((ink) => ({ ink, ruling: rulingOf(ink, settings) })),
-      own,
-    ),
-  );
-  list.push(...checkFilmWidth(own, settings.marks ? MARGIN_MM : 0, limits.filmMm));
-  return list;
+interface About {
+  readonly result: Plates;
+  /** The art that was parted. */
+  readonly picture: Picture;
+  readonly settings: FilmsSettings;
+  readonly limits: Limits;
 }
+
+/** What each plate prints, before it is made into dots: greys, 255 = bare. */
+const planesOf = ({ result }: About): Uint8Array[] => result.print!.tones.map((t) => t.data);
+const inFlat = ({ settings }: About): boolean => settings.separate === "flat";
+
+/** Everything that is looked at in a set of films. */
+export const FILMS_CHECKS: readonly StageCheck<About>[] = [
+  {
+    cost: 16,
+    *look({ result: { plates, print }, picture, limits }) {
+      const named = plates.map(({ name }, k) => ({ name, tone: print!.tones[k] }));
+      return { checks: [yield* checkTint(named, picture.colour.data, picture.finish, limits.areaMm2)] };
+    },
+  },
+  {
+    cost: 16,
+    *look(about) {
+      const { picture, settings, limits, result } = about;
+      const { whiteSeen, chosen } = result.print!;
+      return {
+        checks: yield* peeking(picture, whiteSeen, planesOf(about), chosen, settings, picture.finish, limits),
+      };
+    },
+  },
+  {
+    cost: 8,
+    applies: inFlat,
+    *look(about) {
+      const { picture, settings, limits, result } = about;
+      const inked = planesOf(about).filter((_, k) => result.print!.chosen[k].role === "ink");
+      const openings = yield* checkOpenings(inked, picture.finish, limits.registerMm);
+      return { checks: [trappable(openings, settings, limits)] };
+    },
+  },
+  {
+    cost: 24,
+    *look({ result: { plates, finish, print }, limits }) {
+      return { checks: [yield* checkFineDots(plates, print!.chosen, finish, limits.dotMm)] };
+    },
+  },
+  {
+    cost: 8,
+    *look(about) {
+      return {
+        checks: [yield* checkTotalInk(planesOf(about), about.picture.finish, about.settings.totalInk)],
+      };
+    },
+  },
+  {
+    cost: 8,
+    *look({ result: { plates, finish } }) {
+      return { checks: [yield* checkPlates(plates, finish)] };
+    },
+  },
+  atOnce(({ result, settings, picture }) => {
+    const ruled = result.print!.chosen.map((ink) => ({ ink, ruling: rulingOf(ink, settings) }));
+    return { checks: [checkBeats(ruled, picture.finish)] };
+  }),
+  atOnce(({ picture, settings, limits }) => ({
+    checks: checkFilmWidth(picture.finish, settings.marks ? MARGIN_MM : 0, limits.filmMm),
+  })),
+];
+
+/** Figures that say what a set of films is: how much of each plate, and how near the print comes to the art. */
+export const FILMS_READINGS: StageCheck<About> = {
+  cost: 20,
+  *look({ result, settings }) {
+    const { plates, finish, print } = result;
+    // One black is not to look like the art.
+    const error = settings.separate === "black" ? null : yield* printError(result);
+    const areaMm2 = finish.widthMm * finish.heightMm;
+    const dots = finish.widthPx * finish.heightPx;
+    const counted = plates.map(({ name, bits, ink }) => {
+      const share = countMarks(bits) / dots;
+      const mm2 = share * areaMm2;
+      return {
+        name,
+        colour: ink,
+        percent: Math.round(share * 1e4) / 100,
+        mm2: Math.round(mm2 * 100) / 100,
+        // A square millimetre of a thousandth of a millimetre is a millionth of a millilitre.
+        millilitres: Math.round(mm2 * settings.depositUm * 1e-2) / 1e4,
+      };
+    });
+    return {
+      readings: {
+        plates: counted,
+        ...(error
+          ? { errorMean: Math.round(error.mean * 100) / 100, errorMost: Math.round(error.most * 100) / 100 }
+          : {}),
+        ...(print!.reason ? { reason: print!.reason } : {}),
+      },
+    };
+  },
+};
 
 function* peeking(
   picture: Picture,

@@ -4,19 +4,18 @@ import { plateMethodOf } from "../../dots/methods";
 import { plateDots } from "../../film/plateDots";
 import { type Ink } from "../../film/ink";
 import { squaredInside } from "../../film/moveEdge";
-import { printError } from "../../film/printError";
 import { type Inside } from "../../film/underbase";
 import { workSlice, type Work } from "../../maths/work";
-import { countMarks } from "../../raster/bits";
 import { newBits, type Bits } from "../../raster/types";
 import { lessOf } from "../../result/reduce";
 import { as, type Picture, type Plates } from "../../result/result";
 import { type Finish } from "../../result/finish";
 import { RouteError } from "../../settings/errors";
 import { applyTable } from "../../tone/levels";
+import { inspectBy } from "../checks";
 import { defineStage, type Context } from "../stage";
 import { arranged, arrangementOf, outlineOfInks } from "./arranged";
-import { checksOf } from "./checks";
+import { FILMS_CHECKS, FILMS_READINGS } from "./checks";
 import { dottingOf, gainTable, screenOf } from "./dotting";
 import { filmFiles } from "./files";
 import { inksFor, type Chosen } from "./inks";
@@ -95,36 +94,7 @@ export const films = defineStage({
   },
   looksBack: true,
   *inspect(result, { picture }, settings, limits) {
-    // One black is not to look like the art.
-    const error = settings.separate === "black" ? null : yield* workSlice(printError(result), 0, 0.2);
-    const { plates, finish } = result;
-    const areaMm2 = finish.widthMm * finish.heightMm;
-    const dots = finish.widthPx * finish.heightPx;
-    const counted = plates.map(({ name, bits }, k) => {
-      const share = countMarks(bits) / dots;
-      const mm2 = share * areaMm2;
-      return {
-        name,
-        colour: result.plates[k].ink,
-        percent: Math.round(share * 1e4) / 100,
-        mm2: Math.round(mm2 * 100) / 100,
-        // A square millimetre of a thousandth of a millimetre is a millionth of a millilitre.
-        millilitres: Math.round(mm2 * settings.depositUm * 1e-2) / 1e4,
-      };
-    });
-    return {
-      readings: {
-        plates: counted,
-        ...(error
-          ? {
-              errorMean: Math.round(error.mean * 100) / 100,
-              errorMost: Math.round(error.most * 100) / 100,
-            }
-          : {}),
-        ...(result.print!.reason ? { reason: result.print!.reason } : {}),
-      },
-      checks: yield* workSlice(checksOf(result, picture, settings, limits), 0.2, 1),
-    };
+    return yield* inspectBy([FILMS_READINGS, ...FILMS_CHECKS], { result, picture, settings, limits });
   },
   readings: {
     plates: { label: "Plates", display: "plates" },

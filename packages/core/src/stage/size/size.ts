@@ -1,5 +1,4 @@
 import { figure } from "../../inspect/check";
-import { checkMachineResolution, checkResolution, sourcePerInch } from "../../inspect/resolution";
 import { copied } from "../../maths/copy";
 import { inStretches, workSlice, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
@@ -18,7 +17,9 @@ import { resampleRgba, resampleRows } from "../../resample/resample";
 import { partOf } from "../../resample/rows";
 import { type Placement } from "../../result/finish";
 import { type Picture } from "../../result/result";
+import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
+import { SIZE_CHECKS } from "./checks";
 import { cutDown, finishOf } from "./finish";
 import { sizeTurnedOn } from "./turnedOn";
 import { sizeSettings, type PieceShape, type SizeSettings } from "./settings";
@@ -58,13 +59,7 @@ export const size = defineStage({
     return yield* workSlice(cutToShape(sized, settings, place), 0.9, 1);
   },
   *inspect({ finish }, _taken, _settings, { machineDotsPerInch: machine }, { facts }) {
-    return {
-      readings: { sourcePerInch: Math.round(sourcePerInch(facts, finish) * 10) / 10 },
-      checks: [
-        checkResolution(facts, finish),
-        ...(machine === null ? [] : [checkMachineResolution(finish, machine)]),
-      ],
-    };
+    return yield* inspectBy(SIZE_CHECKS, { facts, finish, machine });
   },
   readings: { sourcePerInch: { label: "Source", unit: "px/in" } },
   limits: ["machineDotsPerInch"],

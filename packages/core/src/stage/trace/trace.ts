@@ -3,10 +3,6 @@ import { editsTurned } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
 import { pathFiles } from "../../format/pathFormats";
 import { figure } from "../../inspect/check";
-import { checkFrame } from "../../inspect/frame";
-import { checkDropped } from "../../inspect/paths/dropped";
-import { checkEdits } from "../../inspect/paths/edits";
-import { checkWhole } from "../../inspect/paths/whole";
 import { dotsPerMm } from "../../maths/units";
 import { workSlice, type Work } from "../../maths/work";
 import { boxWith, type PathSet } from "../../path/pathSet";
@@ -14,9 +10,11 @@ import { unpackRow } from "../../raster/bits";
 import { newGray, type Gray } from "../../raster/types";
 import { type Paths, type Picture, type Plates, type Tone } from "../../result/result";
 import { colourTones, greyTones } from "../../trace/tones/values";
+import { inspectBy } from "../checks";
 import { defineStage, type Context } from "../stage";
 import { onWhite, plainTone } from "../tone/plainTone";
 import { sketchBlack, traceBlack, type Scale, type Traced } from "./black";
+import { TRACE_CHECKS } from "./checks";
 import { traceSettings, type TracePass, type TraceSettings } from "./settings";
 import { traceTones } from "./toned";
 
@@ -51,20 +49,8 @@ export const trace = defineStage({
     const set = yield* workSlice(sketchBlack(gray, settings, dotsPerMm(finish)), 0.3, 1);
     return { kind: "paths", finish, frame, sets: inPasses([set], settings.passes) };
   },
-  *inspect({ sets, finish, dropped, missed }, _taken, { edits }) {
-    const count = (of: (set: PathSet) => number): number => sets.reduce((sum, set) => sum + of(set), 0);
-    const whole = yield* checkWhole(sets);
-    const [filled] = sets;
-    return {
-      readings: {
-        paths: count((s) => s.closed.length),
-        segments: count((s) => (s.points.length / 2 - s.closed.length) / 3),
-        specksDropped: dropped?.specks ?? 0,
-        pinholesDropped: dropped?.pinholes ?? 0,
-        ...widthsOf(sets),
-      },
-      checks: [checkFrame(filled, finish), whole, checkDropped({ dropped }), ...checkEdits(missed, edits)],
-    };
+  *inspect(paths, _taken, { edits }) {
+    return yield* inspectBy(TRACE_CHECKS, { ...paths, edits });
   },
   readings: {
     paths: { label: "Outlines" },
@@ -154,14 +140,6 @@ function inPasses(sets: readonly PathSet[], passes: readonly TracePass[]): PathS
 
 /** A name that every system takes. */
 const fileName = (name: string): string => name.trim().replace(/\s+/g, "-");
-
-/** Of lines along strokes, the least and the greatest width. */
-function widthsOf(sets: readonly PathSet[]): Record<string, number> {
-  const widths = sets.flatMap((s) => Array.from(s.widthsMm ?? []));
-  if (widths.length === 0) return {};
-  const round = (mm: number) => Math.round(mm * 1000) / 1000;
-  return { thinnestLine: round(Math.min(...widths)), widestLine: round(Math.max(...widths)) };
-}
 
 /** Grey of what is traced, white where there is no art. */
 function* darkOf(taken: Tone | Picture | Plates): Work<Gray> {

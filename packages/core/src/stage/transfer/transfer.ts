@@ -13,8 +13,9 @@ import { type Finish } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { markByMask } from "../../screen/mask";
 import { applyTable } from "../../tone/levels";
+import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
-import { transferChecks, transferReadings } from "./checks";
+import { aboutTransfer, TRANSFER_CHECKS } from "./checks";
 import { transferFiles } from "./files";
 import { transferSettings, type TransferSettings } from "./settings";
 
@@ -60,8 +61,8 @@ export const transfer = defineStage({
     };
   },
   *inspect(result, _taken, settings, limits) {
-    const readings = yield* workSlice(transferReadings(result), 0, 0.3);
-    return { readings, checks: yield* workSlice(transferChecks(result, settings, limits), 0.3, 1) };
+    const about = yield* workSlice(aboutTransfer(result, settings, limits), 0, 0.1);
+    return yield* workSlice(inspectBy(TRANSFER_CHECKS, about), 0.1, 1);
   },
   readings: {
     artPercent: { label: "Art", unit: "%", decimals: 1 },
