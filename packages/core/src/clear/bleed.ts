@@ -3,6 +3,8 @@ import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { squaredDistanceTo } from "../region/distance";
 
+// Thresholds: what they decide is measured by `npm run clears`.
+
 /** How far the art's colour runs on under bare pixels, in pixels: further than any resampling kernel looks. */
 const REACH = 8;
 

@@ -1,5 +1,7 @@
 import { type Edge } from "./edgeWalk";
 
+// Thresholds: what they decide is measured by `npm run rims`.
+
 /** Pixels across within which an edge is of one kind. */
 const CELL = 8;
 /** One place that sees a soft edge weighs as much as so many that see a sharp one: grain ends climbs, it makes none. */

@@ -8,6 +8,8 @@ import { type Clearing } from "./clearing";
 export const REACH = { sharp: 3, soft: 80 } as const;
 export type Edge = keyof typeof REACH;
 
+// Thresholds: what they decide is measured by `npm run rims`.
+
 /** How far out the background is looked at beside a sharp edge: beyond the ripples that a JPEG leaves, half a block. */
 const STAND_OFF = 4;
 /** A colour that changes by no more than this, in code values, does not change: rounding and the faintest grain. */

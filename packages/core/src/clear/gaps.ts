@@ -27,6 +27,8 @@ export interface GapWish {
   readonly but: readonly At[];
 }
 
+// Thresholds: what they decide is measured by `npm run clears`.
+
 /** Islands of fewer pixels are noise, not gaps, and are not listed. */
 export const LEAST_GAP = 6;
 /** Islands between two slices: most are small. */

@@ -17,6 +17,8 @@ export interface LiftWish {
   readonly light: "auto" | "even" | "uneven";
 }
 
+// Thresholds: what they decide is measured by `npm run lifts`.
+
 /** A share of paper that changes no backing by more than three code values stays in the ink. */
 const UNSEEN = 0.012;
 /** From this share of paper on, an even tone below `kept` is a tone of its own and not thin ink. */
@@ -192,6 +194,7 @@ interface Evened extends Rgba {
   readonly dimmed: number;
 }
 
+/** Evened light is drawn at this brightness, so that paper brighter than the mean still fits into a byte. */
 const DIMMED = 0.75;
 
 /** The picture, thinned out, as it would look in even light. */

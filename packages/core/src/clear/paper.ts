@@ -16,6 +16,9 @@ export interface Light {
 
 export const EVEN: Light = { columns: 1, rows: 1, share: Float64Array.of(1) };
 
+// Thresholds: what they decide is measured by `npm run lifts`.
+
+/** Pixels that the light is read from: every so many rows and columns, so that a scan of 50 million takes no longer. */
 const STEP_TARGET = 250000;
 
 /** Every how manyth pixel of a row and of the rows is looked at, for about a quarter of a million samples. */
@@ -72,6 +75,7 @@ export function percentile(counts: Float64Array | Uint16Array, share: number): n
   return counts.length - 1;
 }
 
+/** Tiles along the longer side. A shadow of a hand is wider than two of them; a letter is not. */
 const TILES = 60;
 /** Paper in a tile differs from what its neighbours have by no more than so much; ink and pencil differ by more. */
 const NEAR = 0.09;
@@ -79,6 +83,7 @@ const NEAR = 0.09;
 const LEAST_PAPER = 0.12;
 /** Codes about the paper's own peak that are of it: its grain. */
 const PEAK = 6;
+/** Rounds of smoothing between tiles, and of leaving out what is no paper; both have settled by then. */
 const ROUNDS = 14;
 const CLIMBS = 10;
 /** Fewer tiles do not carry a surface. */

@@ -4,6 +4,8 @@ import { apart, HIGH, OFF_LINE, SETTLED } from "./edgeWalk";
 import { Mixtures, type Mixture } from "./mixtures";
 import { type Rim } from "./rim";
 
+// Thresholds: what they decide is measured by `npm run rims`.
+
 /** Shares of art below this in taken pixels, and above its complement in kept ones, are noise. */
 export const NOISE = 0.06;
 /** How far off a mixture may be that a pixel left alone by grain is one of. */

@@ -3,6 +3,8 @@ import { type Clearing } from "./clearing";
 import { type Rim } from "./rim";
 import { isFaint, NOISE, type Colour, type RimMixtures } from "./rimMixtures";
 
+// Thresholds: what they decide is measured by `npm run rims`.
+
 /** In the thin end of a soft edge smaller shares are seen: its neighbours have them too. */
 export const NOISE_IN_TAIL = 0.02;
 

@@ -5,12 +5,15 @@ import { type Light } from "./model";
 /** Works out what a colour is turned into: `out` holds what a colour near it was turned into, and gets numbers 0..1. */
 export type OfColour = (light: Light, out: Float64Array) => void;
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** Nodes along each side of the cube of colours, besides those at colours that must be exact. */
 export const FINE = 49;
 export const COARSE = 9;
 
 /** Numbers in the table, times this, are 0..1. */
 const FULL = 255 * 256;
+/** Corners solved, and numbers read, between two slices. */
 const SOLVED_AT_ONCE = 96;
 const AT_ONCE = 1 << 17;
 /** Colours that were just looked up are remembered: pictures come back to them. */

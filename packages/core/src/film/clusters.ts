@@ -18,6 +18,8 @@ export interface FoundColours {
   readonly reason: string;
 }
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** Inks that a shop would print one over another at most. */
 export const MOST_INKS = 10;
 /** Groups nearer than this are one colour with its noise. */

@@ -11,6 +11,8 @@ export interface Counted {
   readonly count: number;
 }
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** So many pixels tell a picture's colours. */
 const LOOKED_AT = 400_000;
 /** A pixel less whole than this shows the art's colour too faintly. */

@@ -5,12 +5,15 @@ import { type Rgba } from "../raster/types";
 import { labOf } from "./colourCount";
 import { labOfHex } from "./clusters";
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** The cloth: what takes no ink. */
 const CLOTH = 0xff;
 /** Marks a pixel that is none of the colours, but on the way between two. */
 const MIXED = 0x80;
 /** A pixel is a colour as it is when it is off by less than this, or by this share of the way to the next colour. */
 const NOISE = 9;
+/** A pixel is of a colour when it is this near, and nearer than this share of the way to the next colour. */
 const OF_THE_WAY = 0.3;
 /** Off the line between two colours by more than this share of it, a mixture is of others. */
 const OFF_LINE = 0.25;

@@ -6,6 +6,7 @@ import { NOWHERE, squaredDistanceTo } from "../region/distance";
  * middle. Moved edges are soft over a pixel, so that they lie where they should to a fraction of one.
  */
 
+/** Grey at which an edge lies. */
 const HALF = 128;
 
 /**

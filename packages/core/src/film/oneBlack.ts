@@ -7,6 +7,8 @@ export interface BlackLevels {
   readonly full: number;
 }
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** Where the ground's greys have fallen to this share of its most frequent one, the ground ends. */
 const GROUND_ENDS = 0.01;
 /** So many greys are left between the ground's darkest and what prints. */

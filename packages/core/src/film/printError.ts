@@ -4,6 +4,8 @@ import { type Work } from "../maths/work";
 import { type Plates } from "../result/result";
 import { lightOf, printedLight } from "./model";
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** So many pixels tell how far a print is off. */
 const LOOKED_AT = 60_000;
 const AT_ONCE = 2000;

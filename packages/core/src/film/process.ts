@@ -1,6 +1,8 @@
 import { type Light } from "./model";
 import { type Given } from "./solve";
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** The four process inks as they print, darkest last. */
 export const PROCESS_INKS = [
   { name: "yellow", colour: "#ffed00", angle: 0 },

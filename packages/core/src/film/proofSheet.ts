@@ -28,6 +28,7 @@ export interface ProofSheet {
 
 /** A page of A4, lying. */
 const [PAGE_W, PAGE_H, EDGE] = [297, 210, 12];
+/** Colours of words. */
 const INK = 0x15181d;
 const SOFT = 0x5c5e61;
 

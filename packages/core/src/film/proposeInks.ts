@@ -8,10 +8,13 @@ import { countColours, type Counted } from "./colourCount";
 import { lightOf, printedLight, type Layer, type Light } from "./model";
 import { AmountSolver } from "./solve";
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** Colours that stand for the whole picture while inks are tried. */
 const SAMPLES = 90;
 /** Colours that inks are chosen from, besides white and black. */
 const CANDIDATES = 26;
+/** Inks nearer to one another than this, in hundredths of OKLab, do the same. */
 const APART = 9;
 
 /**

@@ -12,10 +12,13 @@ export interface Wanted {
   readonly total?: number;
 }
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** Of two ways to the same colour the one with less ink is taken; so much off in the square of light weighs a whole layer. */
 const LEAST_INK = 4e-5;
 /** Keeps the way from one colour to the next smooth where the colours of inks lie nearly in line. */
 const EVEN = 1e-6;
+/** Steps of one descent, and rounds over all inks. */
 const STEPS = 14;
 const ROUNDS = 40;
 /** Amounts that move by less than this rest: an eighth of a code. */

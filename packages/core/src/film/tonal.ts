@@ -27,6 +27,7 @@ export function* separateTonal(picture: Rgba, wish: TonalWish): Work<Uint8Array[
 }
 
 const tables = new Map<string, AmountTable>();
+/** Tables that are kept, so that going back and forth between two settings does not solve anew. */
 const MOST_TABLES = 6;
 
 /** A table is asked for again with every change that leaves inks and garment as they are. */

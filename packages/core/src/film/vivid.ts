@@ -1,6 +1,8 @@
 import { inStretches, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 
+// Thresholds: what they decide is measured by `npm run films`.
+
 /** Colours that were just worked out are remembered. */
 const SLOTS = 1 << 15;
 

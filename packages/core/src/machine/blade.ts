@@ -1,5 +1,7 @@
 import { degreesOf, sinPi } from "../maths/steady";
 
+// Thresholds: what they decide is measured by `npm run runs`.
+
 /** The holder swings round a corner in steps of this, in half turns; a chord is then off by r (step)² / 8. */
 const STEP = 0.05;
 

@@ -2,7 +2,7 @@ import { type Work } from "../maths/work";
 import { linesOfText, ProgramError } from "./gcode";
 import { MoveList, type Move, type Moves } from "./moves";
 
-/** A plotter's unit, in mm. */
+/** A plotter's unit, in mm. @see HP, "Interfacing and Programming Manual, HP-GL", 1983 */
 const PLOTTER_MM = 0.025;
 
 /** What one line of a plot comes to. */

@@ -61,6 +61,8 @@ export function placeAfter(
   return Math.min(length, length - fall + top * rest - (accel * rest * rest) / 2);
 }
 
+// Thresholds: what they decide is measured by `npm run runs`.
+
 /** No machine is quite as quick as it is said to be; marks must still be made at full speed. */
 const MORE = 1.1;
 

@@ -15,6 +15,8 @@ export interface Ordered {
   readonly travelMm: number;
 }
 
+// Thresholds: what they decide is measured by `npm run runs`.
+
 /** Rounds of improvement, each through all pairs, at most. */
 const MOST_ROUNDS = 40;
 /** Above so many groups only the nearest are followed. */

@@ -36,6 +36,7 @@ export interface ProfileNumber {
   readonly unit: "mm" | "mm/s" | "mm/s²" | "ms" | "";
 }
 
+/** Numbers that every machine has, for its form and its sheet. */
 export const COMMON_NUMBERS: readonly ProfileNumber[] = [
   { of: "bed.widthMm", label: "Bed width", unit: "mm" },
   { of: "bed.heightMm", label: "Bed depth", unit: "mm" },

@@ -1,5 +1,8 @@
 import { type Gray } from "../raster/types";
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
+/** Factors that pictures are enlarged by before they are sent. */
 const FACTORS = [2, 3, 4, 6, 8];
 /** Detail lost at a factor by that lost at twice the factor: 0.47 to 0.75 in pictures of real pixels. */
 const LITTLE = 0.44;

@@ -13,6 +13,9 @@ export interface Ground {
   readonly pure: number;
 }
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
+/** Distance in code values within which pixels of the rim are one ground. */
 const ALIKE = 9;
 
 export function groundOf({ width, height, data }: Rgba): Ground {

@@ -27,6 +27,9 @@ export interface KindFigures {
   readonly thin: number;
 }
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
+/** Colours that are counted, commonest first, and how far from its own, in hundredths of OKLab, a ground reaches. */
 const FLAT_COLOURS = 10;
 const GROUND_REACH = 6;
 
@@ -183,6 +186,7 @@ const isFlat = (f: KindFigures): boolean => f.flat > 0.885 && stillOf(f) > 0.31;
 
 /** In a grey picture the three channels are one, and its grain has one chance in place of three to show. */
 const stillOf = (f: KindFigures): number => (f.chroma < GREY ? f.still * f.still * f.still : f.still);
+/** Mean chroma, in hundredths of OKLab, under which a picture is grey: a scanner's tint is less. */
 const GREY = 0.5;
 
 /** Hairlines on nothing but paper are ink, whatever its colour. */

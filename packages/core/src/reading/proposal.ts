@@ -101,6 +101,8 @@ function sizeStep(
 export const toleranceFor = ({ kind, ground }: Pick<ArtworkReading, "kind" | "ground">): number =>
   Math.round(Math.min(25, (kind === "flat art" ? 7 : 3.5) + 2.5 * ground.spread));
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
 /** A picture's edge counts as a ground that can be picked when most of it has one colour. */
 const GROUND = 0.7;
 

@@ -34,6 +34,9 @@ export interface ArtworkReading {
   readonly lift: { readonly kept: number; readonly gone: number };
 }
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
+/** Dots per inch for which sizes are proposed: coarse, usual and fine work. */
 const DENSITIES = [150, 200, 300];
 /** Dimmest by brightest light under which paper counts as unevenly lit. */
 const UNEVEN = 0.86;

@@ -4,6 +4,9 @@ import { halveRgba } from "../raster/halve";
 import { cropped } from "../raster/crop";
 import { type Gray, type Rgba } from "../raster/types";
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
+/** Kinds are told from a picture of at most so many pixels, and from a part of it at its own size, so many pixels a side. */
 const SMALL_PIXELS = 260000;
 const CROP_SIDE = 512;
 

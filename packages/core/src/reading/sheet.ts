@@ -12,6 +12,9 @@ import {
 } from "../clear/paper";
 import { type Rgba } from "../raster/types";
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
+/** Tiles along the longer side. */
 const TILES = 24;
 /** A tile is of the sheet when its brightness is this near to the fitted fall of light. */
 const NEAR = 0.07;
@@ -39,6 +42,7 @@ export function sheetOf(picture: Rgba): { sheet: number; light: Light; least: nu
 
 /** Lightness within this of the paper's is paper; below the middle of the rest, ink. */
 const OF_PAPER = 0.08;
+/** At least this share of the picture is paper, and this share is paper or ink, on a sheet that was drawn on. */
 const LEAST_PAPER = 0.2;
 const TWO_TONES = 0.85;
 

@@ -2,6 +2,9 @@ import { runToEnd } from "../maths/work";
 import { greyOf } from "../colour/grey";
 import { type Gray, type Rgba } from "../raster/types";
 
+// Thresholds: what they decide is measured by `npm run kinds`.
+
+/** Slopes are counted in so many bins. */
 const BINS = 201;
 /** A window of 25 bins is two and a half degrees. */
 const HALF = 12;

@@ -9,6 +9,8 @@ import {
   type Placing,
 } from "./arrangement";
 
+// Thresholds: what they decide is measured by `npm run nests`.
+
 /** Lengths this near are the same, in mm. */
 const NEAR = 1e-6;
 

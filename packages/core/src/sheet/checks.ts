@@ -8,6 +8,8 @@ import { overlap } from "./noFit";
 import { pairsNear, touches } from "./pairs";
 import { marksOf, spacingOf, stockOf, turnsOf, type SheetReach, type SheetSettings } from "./sheetFile";
 
+// Thresholds: what they decide is measured by `npm run nests`.
+
 /** Outlines are looked at within this, in mm. */
 const WITHIN_MM = 0.01;
 /** A sheet of which less than this is used is wasted, in percent. */

@@ -1,6 +1,8 @@
 import { type PathSet, pathSetOf, type KnotPath } from "../path/pathSet";
 import { flattened } from "../path/flatten";
 
+// Thresholds: what they decide is measured by `npm run nests`.
+
 /** Lines this near to one another are the same, in mm. */
 const NEAR = 0.02;
 

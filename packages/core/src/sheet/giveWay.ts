@@ -6,6 +6,8 @@ import { type Field } from "./nest";
 import { overlap } from "./noFit";
 import { offset } from "../polygon/offset";
 
+// Thresholds: what they decide is measured by `npm run nests`.
+
 /** Outlines are looked at within this, in mm. */
 const WITHIN_MM = 0.05;
 

@@ -17,6 +17,8 @@ import { byBoxes } from "./boxes";
 import { takeNoFit } from "./noFit";
 import { PlaceGrid } from "./placeGrid";
 
+// Thresholds: what they decide is measured by `npm run nests`.
+
 /** An outline is simplified within this on its outer side, in mm: what pieces lose at most. */
 const WITHIN_MM = 0.05;
 /** Places at which outlines touch are taken: rectangles, which must lie side by side, are so much smaller for it. */

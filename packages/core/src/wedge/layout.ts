@@ -6,6 +6,7 @@ export const STEPS: readonly number[] = Array.from({ length: 21 }, (_, k) => 5 *
 /** Sides of the lone dots and widths of the lines and gaps that it tries, in dots of the machine. */
 export const SIZES: readonly number[] = [1, 2, 3, 4, 5, 6, 8, 10];
 
+/** Size of the printed wedge. */
 export const WIDTH_MM = 104;
 export const HEIGHT_MM = 78;
 
@@ -19,6 +20,7 @@ export interface Detail extends Rect {
   readonly dots: number;
 }
 
+/** Side of a patch and the room between two, where the patches begin, in mm. */
 const [PATCH, APART] = [11, 2];
 const LEFT = 7;
 const TOP = 8;
@@ -48,6 +50,7 @@ export const CORNERS: readonly (readonly [number, number])[] = [
   [WIDTH_MM - 4, HEIGHT_MM - 4],
   [4, HEIGHT_MM - 4],
 ];
+/** Side of a corner mark. */
 export const CORNER_MM = 5;
 
 /** Places that are bare on every wedge: between the steps, not where a corner mark is near. */

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { RouteError, routeErrorOf } from "../settings/errors";
 import { type CurvePoint } from "../tone/curve";
 
-/** Steps nearer to each other than this are one step, in percent. */
+/** Steps nearer to each other than this are one step, in percent: readings have one decimal (`wedge.test.ts`). */
 const LEAST_STEP = 0.1;
 
 const percent = z.number().min(0).max(100);

@@ -8,6 +8,8 @@ import { AWAY, KEEP } from "./said";
 import { scaleOf } from "./scale";
 import { type Segments } from "./segment";
 
+// Thresholds: what they decide is measured by `npm run scenes`.
+
 /**
  * What is certain: background or subject; and the band between, whose cover is to be told. Odd numbers are the
  * band; 2 and 3 lie on the subject's side of the cut.

@@ -10,6 +10,9 @@ interface Cloud {
 
 export type ColourModel = readonly Cloud[];
 
+// Thresholds: what they decide is measured by `npm run scenes`.
+
+/** Clouds of colour a side, and rounds of k-means that place them: five clouds are usual, one more for a rim. */
 const CLOUDS = 6;
 const ROUNDS = 8;
 /** Least variance of a cloud, in squared units of OKLab times 100. */

@@ -11,6 +11,8 @@ import { scaleOf } from "./scale";
 import { AWAY, KEEP } from "./said";
 import { segment } from "./segment";
 
+// Thresholds: what they decide is measured by `npm run scenes`.
+
 /** Pixels in which the subject is found, and in which its edge is: more than the eye needs, few enough for a second. */
 const SEGMENT_PIXELS = 150000;
 const MATTE_PIXELS = 700000;
@@ -74,6 +76,7 @@ interface Matte {
   readonly background: NearColours;
 }
 
+/** Colours of either side that are tried for a mixture, and pixels from the band at which they are taken: beyond its blur. */
 const CANDIDATES = 3;
 const STAND_OFF = 2;
 /** What it speaks against a pair that it makes a pixel a mixture: most pixels are not. */

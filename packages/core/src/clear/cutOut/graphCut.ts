@@ -12,6 +12,7 @@ export const STEPS = [
   [1, 1],
 ] as const;
 
+/** Which tree a pixel is in, and how it hangs there: by a step 0 to 7, or one of these. */
 const [FREE, SOURCE, SINK] = [0, 1, 2];
 const [NONE, TERMINAL, ORPHAN] = [-1, 8, 9];
 

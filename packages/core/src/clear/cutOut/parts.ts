@@ -4,6 +4,8 @@ import { type Rect } from "../../raster/types";
 import { strangeness, type ColourModel } from "./colourModel";
 import { AWAY, KEEP } from "./said";
 
+// Thresholds: what they decide is measured by `npm run scenes`.
+
 /** Squared spreads from every known colour of the ground beyond which a pixel is not explained by it. */
 const STRANGE = 9;
 /** A part of a colour that nobody stroked is at most so large, as a share of the subject. */

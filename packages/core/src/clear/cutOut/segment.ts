@@ -7,6 +7,8 @@ import { cheapestCut, STEPS } from "./graphCut";
 import { putRight } from "./parts";
 import { AWAY, KEEP } from "./said";
 
+// Thresholds: what they decide is measured by `npm run scenes`.
+
 /** Costs are whole numbers, this many to a unit of minus log likelihood. */
 const UNIT = 100;
 /** What a cut through an even area costs, in units. */

@@ -16,6 +16,8 @@ import { stretchesOf } from "../../rows";
 import { isWished, type RunWish } from "../../wish";
 import { FULL_POWER } from "../../words";
 
+// Thresholds: what they decide is measured by `npm run runs`.
+
 /** Curves become straight pieces that stay this near to them, in mm. */
 const FLAT_MM = 0.002;
 /** Blank stretches from this length on are crossed at travel speed. */

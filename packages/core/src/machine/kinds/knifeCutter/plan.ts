@@ -13,6 +13,8 @@ import { ordered } from "../../order";
 import { plainText, ProgramText, type MachineProgram, type OnBed, type ProgramPass } from "../../program";
 import { isWished, type RunWish } from "../../wish";
 
+// Thresholds: what they decide is measured by `npm run runs`.
+
 /** Curves become straight pieces that stay this near to them, in mm. */
 const FLAT_MM = 0.002;
 /** User units to a millimetre, by SC. */
