@@ -11,7 +11,7 @@ export const ARTWORKS = {
   "harbour-light.jpg": () => photograph(3888, 2592, 92),
   "boat-in-ink.jpg": inkDrawing,
   "rowing-badge.jpg": badgeAsJpeg,
-  "pilot-crest.jpg": crestAsJpeg,
+  "pilot-crest.jpg": () => crestAsJpeg(),
   "ships-bell.jpg": async () => (await bellShot()).jpeg,
   "buoy.jpg": async () => (await buoyShot()).jpeg,
   "puffin.png": painting,

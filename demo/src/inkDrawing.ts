@@ -107,13 +107,20 @@ export function boatDrawing(): string {
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${W}" height="${H}"><path d="${strokes.join("")}" fill-rule="nonzero"/></svg>`;
 }
 
-/** The drawing on laid paper, photographed at a kitchen table: light from one side, a hand's shadow, a soft lens. */
-export async function inkDrawing(): Promise<Buffer> {
-  const ink = await sharp(Buffer.from(boatDrawing())).extractChannel(3).blur(1.1).raw().toBuffer();
+/** The drawing on laid paper, photographed at a kitchen table: light from one side, a hand's shadow, a soft lens. @param smaller  how many times, a divisor of 600 */
+export async function inkDrawing(smaller = 1): Promise<Buffer> {
+  const [width, height] = [W / smaller, H / smaller];
+  const ink = await sharp(Buffer.from(boatDrawing()))
+    .extractChannel(3)
+    .resize(width)
+    .blur(1.1)
+    .raw()
+    .toBuffer();
   const noise = new Noise(8);
-  const out = Buffer.alloc(W * H * 3);
-  for (let y = 0, i = 0; y < H; y++) {
-    for (let x = 0; x < W; x++, i++) {
+  const out = Buffer.alloc(width * height * 3);
+  for (let row = 0, i = 0; row < height; row++) {
+    for (let column = 0; column < width; column++, i++) {
+      const [x, y] = [column * smaller, row * smaller];
       const fibre = noise.octaves(x * 0.16, y * 0.05, 3) - 0.5;
       const laid = Math.sin(y * 0.42) * 0.006;
       const paper = 0.9 + 0.05 * fibre + laid + 0.03 * (noise.octaves(x * 0.004, y * 0.004, 3) - 0.5);
@@ -127,7 +134,7 @@ export async function inkDrawing(): Promise<Buffer> {
       out[i * 3 + 2] = 255 * clamp(light * mix(0.86, 0.9, clamp(wet)) + grain);
     }
   }
-  return sharp(out, { raw: { width: W, height: H, channels: 3 } })
+  return sharp(out, { raw: { width, height, channels: 3 } })
     .jpeg({ quality: 86 })
     .toBuffer();
 }

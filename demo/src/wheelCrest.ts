@@ -54,6 +54,10 @@ export function wheelCrest(): string {
 
 export const CREST = { width: 1200, height: 1300 };
 
-/** The crest as customers send one: on a white box, saved as JPEG. */
-export const crestAsJpeg = (): Promise<Buffer> =>
-  sharp(Buffer.from(wheelCrest())).flatten({ background: "#ffffff" }).jpeg({ quality: 74 }).toBuffer();
+/** The crest as customers send one: on a white box, saved as JPEG. @param width  in pixels */
+export const crestAsJpeg = (width = CREST.width): Promise<Buffer> =>
+  sharp(Buffer.from(wheelCrest()))
+    .resize(width)
+    .flatten({ background: "#ffffff" })
+    .jpeg({ quality: 74 })
+    .toBuffer();

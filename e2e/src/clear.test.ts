@@ -1,5 +1,5 @@
 import { type RouteView } from "@hardline/contract";
-import { boatDrawing, crestAsJpeg, inkDrawing, wheelCrest } from "@hardline/demo";
+import { boatDrawing, CREST, crestAsJpeg, inkDrawing, wheelCrest } from "@hardline/demo";
 import sharp from "sharp";
 import { type Browser } from "puppeteer-core";
 import { openBrowser, openPage, press, settled, type } from "./browser";
@@ -20,9 +20,9 @@ afterAll(async () => {
   await program?.stop();
 });
 
-/** Drawn once: it takes a while. */
+/** Half as large as customers send it, and drawn once: it takes a while. */
 let boat: Promise<Buffer> | null = null;
-const boatPhoto = (): Promise<Buffer> => (boat ??= inkDrawing());
+const boatPhoto = (): Promise<Buffer> => (boat ??= inkDrawing(2));
 
 const coverOf = (svg: string, width: number, height: number, blur = 0.3) =>
   sharp(Buffer.from(svg)).resize(width, height).ensureAlpha().extractChannel(3).blur(blur).raw().toBuffer();
@@ -40,7 +40,7 @@ function compared(data: Buffer, truth: Buffer) {
 
 test("a flat logo on a white box: one click on the box, one for its gaps, and it is the drawing again", async () => {
   const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(), "crest.jpg");
-  const [width, height] = [1200, 1300];
+  const [width, height] = [CREST.width, CREST.height];
   const [x, y] = await onScreen(page, 0.05, 0.05, width, height);
   await page.mouse.move(x, y, { steps: 4 });
   // What a click would take is shown before it is clicked.
@@ -123,7 +123,7 @@ test("ink at a kitchen table: one press lifts it off unevenly lit paper", async 
   expect(text).toContain("No stray islands");
   expect(text).toContain("Edges carry no old background");
   const { data } = await handedOver(page);
-  const { mean, wrong } = compared(data, await coverOf(boatDrawing(), 2400, 1800, 1.1));
+  const { mean, wrong } = compared(data, await coverOf(boatDrawing(), 1200, 900, 1.1));
   expect(mean).toBeLessThan(1.2);
   expect(wrong).toBeLessThan(0.05);
   // On a dark cloth no paper shows: nothing that is left is lighter than the ink.
@@ -134,13 +134,13 @@ test("ink at a kitchen table: one press lifts it off unevenly lit paper", async 
 });
 
 test("tolerance turns with the wheel, operations move, change and go, and all of it is undone by key", async () => {
-  const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(), "moves.jpg");
-  const [x, y] = await onScreen(page, 0.05, 0.05, 1200, 1300);
+  const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(600), "moves.jpg");
+  const [x, y] = await onScreen(page, 0.05, 0.05, 600, 650);
   await page.mouse.move(x, y);
   await page.keyboard.down("Alt");
   for (let k = 0; k < 3; k++) await page.mouse.wheel({ deltaY: -100 });
   await page.keyboard.up("Alt");
-  await page.waitForSelector("[role=note]::-p-text(tolerance 10)");
+  await page.waitForSelector("[role=note]::-p-text(tolerance 7)");
   await page.mouse.click(x, y);
   await settled(page);
   await press(page, "Lift");
@@ -151,7 +151,7 @@ test("tolerance turns with the wheel, operations move, change and go, and all of
   expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
   await page.locator('button[aria-label^="Remove: lift"]').click();
   await settled(page);
-  expect(await ops(program.url, routeId)).toMatchObject([{ op: "pick", tolerance: 10 }]);
+  expect(await ops(program.url, routeId)).toMatchObject([{ op: "pick", tolerance: 7 }]);
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
   await page.keyboard.down("Control");
   await page.keyboard.press("KeyZ");

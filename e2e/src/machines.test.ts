@@ -38,7 +38,7 @@ test("120 tags are nested, timed, played and sent; the line is lost, the run goe
     Buffer.from(TAG),
     "tag.svg",
     [
-      { stage: "size", widthMm: 18, dotsPerInch: 254 },
+      { stage: "size", widthMm: 18, dotsPerInch: 127 },
       { stage: "tone" },
       { stage: "blackWhite", method: "line", threshold: "auto" },
       { stage: "cutLine", offsetMm: 1.5, smoothMm: 0.5, tab: { holeMm: 2.5, ringMm: 6 } },

@@ -5,7 +5,7 @@ import { NotHere } from "./shell/NotHere";
 import { PageFault } from "./shell/PageFault";
 import { Waiting } from "./shell/Waiting";
 
-/** Each page is loaded when it is opened, or when the one that is open is at rest; the board is there at once. */
+/** Each page is loaded when it is opened, or before, while nothing else is to be done; the board is there at once. */
 const PAGES = {
   bench: () => import("./bench/BenchPage"),
   sheets: () => import("./sheets/SheetsRoom"),
@@ -23,8 +23,10 @@ const RunPage = lazy(() => PAGES.run().then((m) => ({ default: m.RunPage })));
 const MaterialsRoom = lazy(() => PAGES.materials().then((m) => ({ default: m.MaterialsRoom })));
 const BatchesRoom = lazy(() => PAGES.batches().then((m) => ({ default: m.BatchesRoom })));
 
-/** A page that is open rests when nothing was asked of it for so long, in milliseconds. */
+/** A board that is open so long, in milliseconds, rests: the bench is loaded, so that a ticket opens at once. */
 const REST_MS = 1500;
+/** So long after any page was opened nobody waits for it any more, and the other pages are loaded. */
+const LONG_REST_MS = 8000;
 
 /** Which page an address shows. */
 export function Pages() {
@@ -82,13 +84,18 @@ function useHeadingFocus(pathname: string): void {
   }, [pathname]);
 }
 
-/** Loads the other pages while the one that is open rests, the bench first: a ticket then opens at once. */
+/** Loads other pages before they are wanted, never while the one that is open still comes: that would slow it down. */
 function useAheadOfUse(): void {
   useEffect(() => {
-    const timer = setTimeout(async () => {
-      // One that cannot be loaded now is loaded when it is opened, and then says why it cannot.
-      for (const load of Object.values(PAGES)) await load().catch(() => undefined);
-    }, REST_MS);
-    return () => clearTimeout(timer);
+    // One that cannot be loaded now is loaded when it is opened, and then says why it cannot.
+    const load = (page: () => Promise<unknown>) => page().catch(() => undefined);
+    const bench = setTimeout(() => void load(PAGES.bench), REST_MS);
+    const others = setTimeout(async () => {
+      for (const page of Object.values(PAGES)) await load(page);
+    }, LONG_REST_MS);
+    return () => {
+      clearTimeout(bench);
+      clearTimeout(others);
+    };
   }, []);
 }

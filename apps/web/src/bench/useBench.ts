@@ -119,9 +119,10 @@ const viewOf = (route: Route, { sha256, width, height, vector }: ArtworkView): s
   }
 };
 
+/** A hand that moved nothing for so long, in milliseconds, rests. */
 const REST_MS = 450;
 
-/** Checks and readings, taken when the hand rests, and told to the board once the route is saved. */
+/** Checks and readings, taken at once of what was opened and then when the hand rests, and told to the board once the route is saved. */
 export function useInspection(
   engine: BenchEngine | null,
   route: Route,
@@ -130,12 +131,14 @@ export function useInspection(
 ) {
   const [inspected, setInspected] = useState<{ readonly of: Route; readonly found: Inspected } | null>(null);
   const told = useRef(0);
+  const opened = useRef(route);
   useEffect(() => {
     if (!engine || !shown) return;
+    const rest = route === opened.current ? 0 : REST_MS;
     const timer = setTimeout(async () => {
       const found = await answered(engine.inspect(route), "The checks were not made");
       if (found) setInspected({ of: route, found });
-    }, REST_MS);
+    }, rest);
     return () => clearTimeout(timer);
     // a new picture on the table stops an inspection, so each one starts it afresh
   }, [engine, route, shown]);

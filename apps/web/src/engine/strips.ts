@@ -1,4 +1,3 @@
-import { writeBitsPng } from "@hardline/core/format/png";
 import { cropReadings, partOfBits } from "@hardline/core/inspect/cropReadings";
 import { drive, runToEnd as finishWork } from "@hardline/core/maths/work";
 import { type Bits, type Rect } from "@hardline/core/raster/types";
@@ -60,5 +59,6 @@ export async function testPieceFor(
     ({ dotsPerInch } = result.finish);
   }
   if (parts.length === 0) return null;
+  const { writeBitsPng } = await import("@hardline/core/format/png");
   return finishWork(writeBitsPng(testPieceOf(parts, labels, title, dotsPerInch), dotsPerInch));
 }

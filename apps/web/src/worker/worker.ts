@@ -1,4 +1,3 @@
-import { writeRgbaPng } from "@hardline/core/format/png";
 import { readPng } from "@hardline/core/format/readPng";
 import { onMaterial } from "@hardline/core/look/onMaterial";
 import { Aborted, drive, runToEnd as finishWork, type Work } from "@hardline/core/maths/work";
@@ -324,12 +323,9 @@ class Engine {
       fingerprint = (await drive(resultFingerprint(result), { signal, pause })) ?? fingerprint;
       preview.add(result);
     }
-    return {
-      key,
-      stages,
-      fingerprint,
-      thumbnail: preview.picture && base64(finishWork(writeRgbaPng(preview.picture, 72))),
-    };
+    const { writeRgbaPng } = await import("@hardline/core/format/png");
+    const thumbnail = preview.picture && base64(finishWork(writeRgbaPng(preview.picture, 72)));
+    return { key, stages, fingerprint, thumbnail };
   }
 
   /** The same crop of several routes; null when it was stopped. */

@@ -1,7 +1,7 @@
 import { Deflate } from "pako";
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
-import { concat } from "./png";
+import { concat } from "./pngParts";
 
 /** A picture's colour, three bytes a pixel, and its alpha, one, each packed by zlib in slices. */
 export function* packedPlanes({

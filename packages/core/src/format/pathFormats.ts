@@ -2,7 +2,6 @@ import { type PathSet } from "../path/pathSet";
 import { type Rect } from "../raster/types";
 import { writeDxf } from "./dxf";
 import { writeHpgl } from "./hpgl";
-import { writePathsPdf } from "./pathsPdf";
 import { writePathsSvg } from "./svg";
 
 /** A format in which paths are handed over. */
@@ -22,7 +21,11 @@ export const PATH_FORMATS: readonly PathFormat[] = [
   },
   { extension: "dxf", mediaType: "image/vnd.dxf", write: writeDxf },
   { extension: "plt", mediaType: "application/vnd.hp-hpgl", write: writeHpgl },
-  { extension: "pdf", mediaType: "application/pdf", write: writePathsPdf },
+  {
+    extension: "pdf",
+    mediaType: "application/pdf",
+    write: async (sets, box) => (await import("./pathsPdf")).writePathsPdf(sets, box),
+  },
 ];
 
 /** Sets of paths in every format, each file by a name and its format's extension. */

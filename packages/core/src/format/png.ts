@@ -1,9 +1,8 @@
 import { Deflate } from "pako";
 import { type Work } from "../maths/work";
 import { type Bits, type Gray, type Rgba } from "../raster/types";
+import { concat, SIGNATURE } from "./pngParts";
 
-/** The eight bytes that every PNG begins with. */
-export const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];
 const CRC_TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
   let c = n;
   for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
@@ -96,15 +95,5 @@ function chunk(type: string, data: Uint8Array): Uint8Array {
   let crc = 0xffffffff;
   for (let i = 4; i < data.length + 8; i++) crc = CRC_TABLE[(crc ^ out[i]) & 255] ^ (crc >>> 8);
   view.setUint32(data.length + 8, ~crc >>> 0);
-  return out;
-}
-
-export function concat(parts: readonly Uint8Array[]): Uint8Array {
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
   return out;
 }

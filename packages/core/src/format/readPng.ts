@@ -1,4 +1,4 @@
-import { concat, SIGNATURE } from "./png";
+import { concat, SIGNATURE } from "./pngParts";
 import { type Rgba } from "../raster/types";
 import { type BeginRows } from "../route/source";
 

@@ -1,5 +1,5 @@
 import { type Ink } from "@hardline/core/film/ink";
-import { lookOf } from "@hardline/core/stage/films/proof";
+import { lookOf } from "@hardline/core/stage/films/colourway";
 import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { Modal } from "@mantine/core";
 import { useEffect, useRef } from "react";

@@ -1,6 +1,6 @@
 import { type Ink } from "@hardline/core/film/ink";
 import { settingsOf } from "@hardline/core/route/route";
-import { lookOf } from "@hardline/core/stage/films/proof";
+import { lookOf } from "@hardline/core/stage/films/colourway";
 import { useMemo, useState } from "react";
 import { useSteady } from "../../shared/useSteady";
 import { type ToolScene } from "../face";

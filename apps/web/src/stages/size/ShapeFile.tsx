@@ -1,6 +1,4 @@
 import { DrawingError, type Drawing } from "@hardline/core/drawing/drawing";
-import { readDxfDrawing } from "@hardline/core/drawing/readDxf";
-import { readSvgDrawing } from "@hardline/core/drawing/readSvg";
 import { pathData } from "@hardline/core/format/svg";
 import { boxOf, countPaths, knotPathsOf, pathSetOf } from "@hardline/core/path/pathSet";
 import { type PieceShape } from "@hardline/core/stage/size/settings";
@@ -21,7 +19,7 @@ export function ShapeFile({ shape, set, artwork }: Props) {
   const take = async (file: File | null) => {
     if (!file) return;
     try {
-      const drawing = read(await file.text());
+      const drawing = await read(await file.text());
       set("size", shapeOf(drawing, shape, artwork));
     } catch (error) {
       tellFault(`${file.name} is no shape of a piece`, error);
@@ -38,7 +36,11 @@ export function ShapeFile({ shape, set, artwork }: Props) {
   );
 }
 
-const read = (text: string): Drawing => (/^\s*</.test(text) ? readSvgDrawing(text) : readDxfDrawing(text));
+/** Readers of drawings are loaded with the first one. */
+const read = async (text: string): Promise<Drawing> =>
+  /^\s*</.test(text)
+    ? (await import("@hardline/core/drawing/readSvg")).readSvgDrawing(text)
+    : (await import("@hardline/core/drawing/readDxf")).readDxfDrawing(text);
 
 /** The closed paths of a drawing as the piece, in the middle of the artwork, as wide as they are. */
 function shapeOf(drawing: Drawing, now: PieceShape, artwork: Props["artwork"]): object {

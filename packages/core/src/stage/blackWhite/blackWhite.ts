@@ -7,7 +7,6 @@ import { RouteError } from "../../settings/errors";
 import { defineStage, type Stage } from "../stage";
 import { inspectBy } from "../checks";
 import { BLACK_WHITE_CHECKS } from "./checks";
-import { bitmapFiles } from "./files";
 import { VARIANTS } from "./variants";
 import { methodOf } from "../../dots/methods";
 import { blackWhiteSettings, type BlackWhiteSettings } from "./settings";
@@ -74,6 +73,7 @@ export const blackWhite = defineStage({
   variants: VARIANTS,
   delivers: "bitmap",
   async *files({ plates: [{ bits }], finish }, { resistFilm }, doing) {
+    const { bitmapFiles } = await import("./files");
     yield* bitmapFiles("bitmap", bits, finish, doing);
     if (!resistFilm) return;
     const { printerDotsPerInch: dotsPerInch } = resistFilm;

@@ -2,7 +2,6 @@ import { type Clearing } from "../../clear/clearing";
 import { bledUnder } from "../../clear/bleed";
 import { moveEdge, tidy } from "../../clear/edge";
 import { estimateForeground } from "../../clear/foreground";
-import { writeRgbaPng } from "../../format/png";
 import { figure } from "../../inspect/check";
 import { copied } from "../../maths/copy";
 import { workSlice, type Work } from "../../maths/work";
@@ -50,6 +49,7 @@ export const clear = defineStage({
   delivers: "cleared art",
   async *files({ colour, finish }, _settings, doing) {
     const clean = await doing(bledUnder(colour));
+    const { writeRgbaPng } = await import("../../format/png");
     const bytes = await doing(writeRgbaPng(clean, finish.dotsPerInch));
     yield { name: "cleared.png", mediaType: "image/png", bytes };
   },

@@ -16,7 +16,6 @@ import { type Paths, type Picture } from "../../result/result";
 import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
 import { aboutCut, CUT_CHECKS } from "./checks";
-import { cutFiles } from "./files";
 import { cutLineSettings, type CutLineSettings } from "./settings";
 
 const STAMP = 0x1f45c4;
@@ -77,7 +76,10 @@ export const cutLine = defineStage({
     neck: { label: "Thinnest neck", unit: "mm", decimals: 2 },
   },
   limits: ["neckMm", "cornerMm", "holeMm2", "sheetMm"],
-  files: cutFiles,
+  async *files(paths, settings, doing) {
+    const { cutFiles } = await import("./files");
+    yield* cutFiles(paths, settings, doing);
+  },
   delivers: "cut line",
   summary: ({ offsetMm, smoothMm, gaps, tab, kind, print }) =>
     [

@@ -17,7 +17,6 @@ import { defineStage, type Context } from "../stage";
 import { arranged, arrangementOf, outlineOfInks } from "./arranged";
 import { FILMS_CHECKS, FILMS_READINGS } from "./checks";
 import { dottingOf, gainTable, screenOf } from "./dotting";
-import { filmFiles } from "./files";
 import { inksFor, type Chosen } from "./inks";
 import { separated, separationOf } from "./separate";
 import { filmsSettings, type FilmsSettings } from "./settings";
@@ -103,7 +102,10 @@ export const films = defineStage({
     reason: { label: "Why these inks", display: "none" },
   },
   delivers: "films",
-  files: filmFiles,
+  async *files(...asked) {
+    const { filmFiles } = await import("./files");
+    yield* filmFiles(...asked);
+  },
   limits: ["areaMm2", "registerMm", "filmMm", "dotMm"],
   summary: (settings) => {
     const { separate, inks } = settings;

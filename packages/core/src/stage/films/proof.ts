@@ -9,7 +9,8 @@ import { figure } from "../../inspect/check";
 import { type Rgba } from "../../raster/types";
 import { type Plates } from "../../result/result";
 import { type DeliveredFile, type Doing } from "../stage";
-import { type Colourway, type FilmsSettings } from "./settings";
+import { lookOf } from "./colourway";
+import { type FilmsSettings } from "./settings";
 
 /** Longest side of a picture on the proof, in pixels. */
 const PICTURE = 900;
@@ -52,9 +53,3 @@ export async function* customerProof(
   for (const picture of pictures) packed.push({ picture, ...(await doing(packedPlanes(picture))) });
   yield { name: "colourways.pdf", mediaType: "application/pdf", bytes: await writeProofPdf(sheet, packed) };
 }
-
-/** How a colourway is looked at. */
-export const lookOf = ({ garment, colours }: Pick<Colourway, "garment" | "colours">) => ({
-  garment: numberOf(garment),
-  colours: Object.fromEntries(Object.entries(colours).map(([name, hex]) => [name, numberOf(hex)])),
-});

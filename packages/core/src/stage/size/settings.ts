@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { LEAST_DPI, MOST_DPI } from "../../maths/units";
-import { knotsFrom } from "../../drawing/readSvg";
+import { knotsFrom } from "../../drawing/pathData";
 
 export const MOST_MM = 5000;
 

@@ -2,7 +2,7 @@ import { figure } from "../../inspect/check";
 import { copied } from "../../maths/copy";
 import { inStretches, workSlice, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
-import { knotsFrom } from "../../drawing/readSvg";
+import { knotsFrom } from "../../drawing/pathData";
 import { coverOfRings } from "../../path/cover";
 import { ringsOf } from "../../path/flatten";
 import { WHOLE_FRAME } from "../../path/frame";

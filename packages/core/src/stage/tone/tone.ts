@@ -1,4 +1,3 @@
-import { writeGrayPng } from "../../format/png";
 import { figure } from "../../inspect/check";
 import { workSlice, type Work } from "../../maths/work";
 import { dotsPerMm, MM_PER_INCH } from "../../maths/units";
@@ -59,6 +58,7 @@ export const tone = defineStage({
     histogramAfter: { label: "after Tone", display: "line" },
   },
   async *files(toned, _settings, doing) {
+    const { writeGrayPng } = await import("../../format/png");
     const bytes = await doing(writeGrayPng(await doing(onWhite(toned)), toned.finish.dotsPerInch));
     yield { name: "tone.png", mediaType: "image/png", bytes };
   },

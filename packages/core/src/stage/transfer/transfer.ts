@@ -16,7 +16,6 @@ import { applyTable } from "../../tone/levels";
 import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
 import { aboutTransfer, TRANSFER_CHECKS } from "./checks";
-import { transferFiles } from "./files";
 import { transferSettings, type TransferSettings } from "./settings";
 
 /** Colour art with its true transparency, and the white that lies under it. */
@@ -71,7 +70,10 @@ export const transfer = defineStage({
     whiteMm2: { label: "White area", unit: "mm²", decimals: 1 },
   },
   delivers: "transfer",
-  files: transferFiles,
+  async *files(picture, settings, doing) {
+    const { transferFiles } = await import("./files");
+    yield* transferFiles(picture, settings, doing);
+  },
   limits: ["areaMm2", "registerMm"],
   summary: ({ edges, white, mirror, black, saturation, knockOut }) =>
     [
