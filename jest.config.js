@@ -60,6 +60,7 @@ module.exports = {
     project("e2e", "e2e/src"),
   ],
   testTimeout: 240000,
-  maxWorkers: 2,
+  // More than cores: who waits for a server or a browser leaves its core to another.
+  maxWorkers: 3,
   reporters: ["default"],
 };

@@ -12,6 +12,7 @@ const SOURCES = [
   "packages/intake/src",
   "apps/web/src",
   "apps/cli/src",
+  "apps/server/src",
 ];
 const folders = given.length > 0 ? given : [...SOURCES, "demo/src", "bench/src"];
 

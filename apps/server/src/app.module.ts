@@ -5,11 +5,13 @@ import { ArtworksController } from "./artworks/artworks.controller";
 import { ArtworksService } from "./artworks/artworks.service";
 import { BlobStore } from "./blobs/blob.store";
 import { Collector } from "./blobs/collector";
+import { ChangesController } from "./changes/changes.controller";
+import { ChangesService } from "./changes/changes.service";
 import { DatabaseModule } from "./database/database.module";
 import { Decoding } from "./decoding/decoding.service";
 import { HealthController } from "./health.controller";
-import { HouseRoutesController } from "./house/houseRoutes.controller";
-import { HouseRoutesService } from "./house/houseRoutes.service";
+import { HouseRoutesController } from "./houseRoutes/houseRoutes.controller";
+import { HouseRoutesService } from "./houseRoutes/houseRoutes.service";
 import { MaterialsController } from "./house/materials.controller";
 import { MaterialsService } from "./house/materials.service";
 import { StripsController } from "./house/strips.controller";
@@ -18,28 +20,28 @@ import { BatchesController } from "./batches/batches.controller";
 import { BatchesService } from "./batches/batches.service";
 import { Calculating } from "./calculating/calculating.service";
 import { FloorClient } from "./machines/floorClient";
-import { MachineLocks } from "./machines/machineLocks";
-import { MachinesController } from "./machines/machines.controller";
+import { MachineLocks } from "./runs/machineLocks";
+import { MachinesController } from "./runs/machines.controller";
 import { MachinesService } from "./machines/machines.service";
 import { MachineReach } from "./machines/reach";
-import { RunQueue } from "./machines/runQueue";
-import { RunsController } from "./machines/runs.controller";
-import { RunsService } from "./machines/runs.service";
-import { RunsStore } from "./machines/runs.store";
-import { SendingService } from "./machines/sending";
-import { BatchMaker } from "./renders/makers/batch.maker";
-import { HandOverMaker } from "./renders/makers/handOver.maker";
-import { PieceMaker } from "./renders/makers/piece.maker";
-import { Pieces } from "./renders/makers/pieces";
-import { ProgramMaker } from "./renders/makers/program.maker";
-import { SheetMaker } from "./renders/makers/sheet.maker";
+import { RunQueue } from "./runs/runQueue";
+import { RunsController } from "./runs/runs.controller";
+import { RunsService } from "./runs/runs.service";
+import { RunsStore } from "./runs/runs.store";
+import { SendingService } from "./runs/sending";
+import { BatchMaker } from "./making/batch.maker";
+import { HandOverMaker } from "./making/handOver.maker";
+import { PieceMaker } from "./making/piece.maker";
+import { Pieces } from "./making/pieces";
+import { ProgramMaker } from "./making/program.maker";
+import { SheetMaker } from "./making/sheet.maker";
 import { SheetsController } from "./sheets/sheets.controller";
 import { SheetsService } from "./sheets/sheets.service";
 import { WedgesService } from "./house/wedges.service";
 import { RenderQueue } from "./renders/queue";
 import { RendersController } from "./renders/renders.controller";
 import { RendersService } from "./renders/renders.service";
-import { RenderWorker } from "./renders/worker";
+import { RenderWorker } from "./making/worker";
 import { RoutesController } from "./routes/routes.controller";
 import { RoutesService } from "./routes/routes.service";
 import { TicketsController } from "./tickets/tickets.controller";
@@ -135,6 +137,7 @@ class HouseModule {}
     RunsModule,
     HouseModule,
   ],
-  controllers: [HealthController],
+  controllers: [HealthController, ChangesController],
+  providers: [ChangesService],
 })
 export class AppModule {}

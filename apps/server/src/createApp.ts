@@ -6,7 +6,7 @@ import { AskAgainInterceptor } from "./http/askAgain.interceptor";
 import { BodyPipe } from "./http/body.pipe";
 import { checkBody, readBodies } from "./http/bodies";
 import { guardedHeaders } from "./http/headers";
-import { log, nestLog } from "./http/log";
+import { log, nestLog } from "./log/log";
 import { describeApi } from "./http/openApi";
 import { ProblemFilter } from "./http/problems";
 import { checkVisitors } from "./http/visitors";
@@ -16,6 +16,9 @@ import { Settings } from "./settings";
 /** A client that leaves early is its own affair. */
 const levelOf = (_request: unknown, { statusCode }: { statusCode: number }) =>
   statusCode >= 500 ? "error" : "debug";
+
+/** An idle connection is closed after so long, in milliseconds: later than whoever asks gives it up, or a question may meet its end. */
+const KEPT_OPEN_MS = 65_000;
 
 export async function createApp(): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule, {
@@ -38,5 +41,6 @@ export async function createApp(): Promise<NestExpressApplication> {
   app.enableShutdownHooks();
   describeApi(app);
   serveWeb(app, settings.webFolder);
+  app.getHttpServer().keepAliveTimeout = KEPT_OPEN_MS;
   return app;
 }

@@ -1,7 +1,7 @@
 import "reflect-metadata";
 import { isAway } from "./database/away";
 import { createApp } from "./createApp";
-import { log } from "./http/log";
+import { log } from "./log/log";
 import { endWithParent } from "./processes/endWithParent";
 import { Settings } from "./settings";
 import { WorkerProcess } from "./workerProcess";

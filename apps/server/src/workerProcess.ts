@@ -1,5 +1,5 @@
 import { fork, type ChildProcess } from "node:child_process";
-import { log } from "./http/log";
+import { log } from "./log/log";
 
 const SLOWEST_MS = 30000;
 /** A worker that ran for so long was not at fault from the start. */

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Refusal } from "./api/client";
+import { useChanges } from "./api/useChanges";
 
 /** Asked again where there was no answer; what was refused would be refused again. */
 const RETRIES = 2;
@@ -24,5 +25,6 @@ const newClient = (): QueryClient =>
 /** What was asked of the server, kept for all pages. */
 export function Queries({ children }: { children: ReactNode }) {
   const [client] = useState(newClient);
+  useChanges(client);
   return <QueryClientProvider client={client}>{children}</QueryClientProvider>;
 }

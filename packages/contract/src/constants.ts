@@ -30,3 +30,20 @@ export const plainStages = ({
   { stage: "tone" },
   { stage: "blackWhite", method: "scatter", kernel: "jarvis-judice-ninke" },
 ];
+
+/** Lists of the shop that may change while somebody looks at them. */
+export const LISTS = [
+  "tickets",
+  "sheets",
+  "batches",
+  "machines",
+  "runs",
+  "materials",
+  "house-routes",
+] as const;
+export type ListName = (typeof LISTS)[number];
+
+/** Word that something in these lists is not what it was. */
+export interface ListsChanged {
+  readonly lists: readonly ListName[];
+}

@@ -1,6 +1,9 @@
+import { MATERIAL_NUMBERS } from "@hardline/core/material/numbers";
+import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { readRoute } from "@hardline/core/route/route";
 import { plainToInstance } from "class-transformer";
 import { validateSync } from "class-validator";
+import { MaterialBody } from "./material";
 import { Findings, SaveRoute } from "./route";
 import { NewTicket, TicketChange } from "./ticket";
 
@@ -40,6 +43,17 @@ test.each([
 ])("a ticket refuses %j", (change, reason) => {
   expect(faults(TicketChange, change).join("; ")).toMatch(reason);
 });
+
+const { key: _key, curve: _curve, ...wood } = USUAL_MATERIALS[0];
+
+test.each(MATERIAL_NUMBERS.map(({ name, least, most }) => [name, least, most] as const))(
+  "a material's %s is taken from %d to %d, and what lies outside is named",
+  (name, least, most) => {
+    for (const value of [least, most]) expect(faults(MaterialBody, { ...wood, [name]: value })).toEqual([]);
+    for (const value of [least - 0.001, most + 0.001, Infinity, "3", null])
+      expect(faults(MaterialBody, { ...wood, [name]: value }).join("; ")).toContain(name);
+  },
+);
 
 test("numbers beyond what is kept are refused", () => {
   expect(faults(NewTicket, { artworkId: "12345678901234567890" }).join()).toMatch(/artworkId/);

@@ -92,6 +92,10 @@ export const RUN_STATES = [
   "failed",
 ] as const;
 export type RunState = (typeof RUN_STATES)[number];
+/** Runs that somebody drives: their state is written by whoever drives them, and by nobody else. */
+export const AT_WORK = ["running", "pausing", "paused", "stopping"] as const satisfies readonly RunState[];
+/** Runs that wait at their machine, or are at work there. */
+export const IN_QUEUE = ["queued", ...AT_WORK, "held"] as const satisfies readonly RunState[];
 
 /** What is known of a program before it is sent. */
 export interface RunPlanView {

@@ -7,12 +7,17 @@ import {
   type Material,
   type Pattern,
 } from "@hardline/core/material/material";
+import { MATERIAL_NUMBERS } from "@hardline/core/material/numbers";
 import { readReadings } from "@hardline/core/wedge/readings";
 import { IsIn, IsInt, IsNumber, IsString, Matches, Max, MaxLength, Min, MinLength } from "class-validator";
 import { IsRead } from "./isRead";
 
-const MM = { least: 0.005, most: 5 };
-const finite = { allowNaN: false, allowInfinity: false };
+/** A number of a material, in the range that core has for it. */
+function IsMaterialNumber(target: object, name: string): void {
+  const { least, most } = MATERIAL_NUMBERS.find((number) => number.name === name)!;
+  for (const rule of [IsNumber({ allowNaN: false, allowInfinity: false }), Min(least), Max(most)])
+    rule(target, name);
+}
 
 /** What a shop writes down of a material. */
 export class MaterialBody implements Omit<Material, "key"> {
@@ -24,32 +29,22 @@ export class MaterialBody implements Omit<Material, "key"> {
   @IsIn(ANSWERS)
   answer!: Answer;
 
-  @IsNumber(finite)
-  @Min(10)
-  @Max(4800)
+  @IsMaterialNumber
   dotsPerInch!: number;
 
-  @IsNumber(finite)
-  @Min(MM.least)
-  @Max(MM.most)
+  @IsMaterialNumber
   dotMm!: number;
 
-  @IsNumber(finite)
-  @Min(MM.least)
-  @Max(MM.most)
+  @IsMaterialNumber
   gapMm!: number;
 
-  @IsNumber(finite)
-  @Min(MM.least)
-  @Max(MM.most)
+  @IsMaterialNumber
   strokeMm!: number;
 
   @IsIn(PATTERNS)
   pattern!: Pattern;
 
-  @IsNumber(finite)
-  @Min(1)
-  @Max(400)
+  @IsMaterialNumber
   linesPerInch!: number;
 
   @Matches(/^#[0-9a-f]{6}$/)
@@ -61,14 +56,10 @@ export class MaterialBody implements Omit<Material, "key"> {
   @IsIn(GRAINS)
   grain!: Grain;
 
-  @IsNumber(finite)
-  @Min(0)
-  @Max(1)
+  @IsMaterialNumber
   grainStrength!: number;
 
-  @IsNumber(finite)
-  @Min(0)
-  @Max(1)
+  @IsMaterialNumber
   spreadMm!: number;
 }
 

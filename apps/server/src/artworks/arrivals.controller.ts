@@ -1,7 +1,8 @@
 import { type ArrivalView } from "@hardline/contract";
 import { Controller, Get, Inject, Param, Sse, type MessageEvent } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
-import { distinctUntilChanged, exhaustMap, from, map, takeWhile, timer, type Observable } from "rxjs";
+import { type Observable } from "rxjs";
+import { followed } from "../http/followed";
 import { IdPipe } from "../http/id.pipe";
 import { ArrivalsService } from "./arrivals.service";
 
@@ -23,12 +24,11 @@ export class ArrivalsController {
   @Sse(":id/events")
   @ApiOperation({ summary: "The arrival each time it changes, until it has ended (server-sent events)" })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
-    const seen = ({ state, progress, doing }: ArrivalView) => `${state} ${progress} ${doing}`;
-    return timer(0, POLL_MS).pipe(
-      exhaustMap(() => from(this.arrivals.get(id))),
-      distinctUntilChanged((a, b) => seen(a) === seen(b)),
-      takeWhile(({ state }) => state === "waiting" || state === "running", true),
-      map((arrival) => ({ data: arrival })),
-    );
+    return followed({
+      look: () => this.arrivals.get(id),
+      seen: ({ state, progress, doing }) => `${state} ${progress} ${doing}`,
+      ended: ({ state }) => state !== "waiting" && state !== "running",
+      everyMs: POLL_MS,
+    });
   }
 }

@@ -11,7 +11,7 @@ import { isAway } from "../database/away";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { Decoding } from "../decoding/decoding.service";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { notFound, ProblemException } from "../http/problems";
 import { Settings } from "../settings";
 import { ArtworksService, viewOf, type Arrived } from "./artworks.service";
@@ -84,8 +84,8 @@ export class ArrivalsService implements OnApplicationBootstrap, OnApplicationShu
   }
 
   private async view(row: Row): Promise<ArrivalView> {
-    const { id, name, state, progress, doing, error, artwork_id } = row;
-    const artwork = artwork_id === null ? null : viewOf(await this.artworks.row(String(artwork_id)));
+    const { id, name, state, progress, doing, error, artworkId } = row;
+    const artwork = artworkId === null ? null : viewOf(await this.artworks.row(String(artworkId)));
     return { id: String(id), name, state, progress, doing, error, artwork };
   }
 
@@ -106,7 +106,7 @@ export class ArrivalsService implements OnApplicationBootstrap, OnApplicationShu
   private async claim(): Promise<Row | undefined> {
     return this.database
       .updateTable("arrivals")
-      .set((e) => ({ state: "running", attempts: e("attempts", "+", 1), beat_at: sql<Date>`now()` }))
+      .set((e) => ({ state: "running", attempts: e("attempts", "+", 1), beatAt: sql<Date>`now()` }))
       .where(
         "id",
         "=",
@@ -122,7 +122,7 @@ export class ArrivalsService implements OnApplicationBootstrap, OnApplicationShu
     const how = { progress: 0.02, doing: "reading the file" };
     const write = (values: Parameters<typeof this.set>[1]) => this.set(row, values);
     const beat = setInterval(() => {
-      write({ ...how, beat_at: new Date() }).catch((error: unknown) =>
+      write({ ...how, beatAt: new Date() }).catch((error: unknown) =>
         log.warn({ err: error }, "sign of life"),
       );
     }, BEAT_MS);
@@ -136,7 +136,7 @@ export class ArrivalsService implements OnApplicationBootstrap, OnApplicationShu
       await pipeline(this.blobs.stream(row.sha256), createWriteStream(path));
       const arrived = { path, bytes: (await stat(path)).size, sha256: row.sha256 };
       const { id } = await this.artworks.addLarge(arrived, row.name, (told) => Object.assign(how, told));
-      await write({ state: "done", progress: 1, doing: "", artwork_id: id });
+      await write({ state: "done", progress: 1, doing: "", artworkId: id });
     } catch (error) {
       if (isAway(error)) return; // whoever finds it next reads it again
       if (!(error instanceof IntakeError)) log.error({ err: error, arrival: row.id }, "large picture");
@@ -150,7 +150,7 @@ export class ArrivalsService implements OnApplicationBootstrap, OnApplicationShu
   /** Only while it is still this reader's. */
   private async set(
     { id, attempts }: Row,
-    values: Partial<Pick<Row, "state" | "progress" | "doing" | "error" | "artwork_id" | "beat_at">>,
+    values: Partial<Pick<Row, "state" | "progress" | "doing" | "error" | "artworkId" | "beatAt">>,
   ): Promise<void> {
     await this.database
       .updateTable("arrivals")

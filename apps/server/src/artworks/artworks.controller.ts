@@ -52,9 +52,9 @@ export class ArtworksController {
   @Get(":id/original")
   @ApiOperation({ summary: "The file, byte for byte as it was supplied" })
   async original(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
-    const { sha256, media_type, name, bytes } = await this.artworks.row(id);
+    const { sha256, mediaType, name, bytes } = await this.artworks.row(id);
     response.attachment(name);
-    response.set({ "Content-Type": media_type, "Content-Length": String(bytes), "Cache-Control": FOREVER });
+    response.set({ "Content-Type": mediaType, "Content-Length": String(bytes), "Cache-Control": FOREVER });
     await pipeline(this.blobs.stream(sha256), response);
   }
 
@@ -85,8 +85,8 @@ export class ArtworksController {
 
   @Get(":id/thumbnail")
   async thumbnail(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
-    const { thumbnail_sha256 } = await this.artworks.row(id);
+    const { thumbnailSha256 } = await this.artworks.row(id);
     response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER });
-    await pipeline(this.blobs.stream(thumbnail_sha256), response);
+    await pipeline(this.blobs.stream(thumbnailSha256), response);
   }
 }

@@ -68,7 +68,7 @@ export class ArtworksService {
     // Known again, it is as young as new: it is not collected before a ticket has it.
     const known = await this.database
       .updateTable("artworks")
-      .set({ created_at: new Date() })
+      .set({ createdAt: new Date() })
       .where("sha256", "=", sha256)
       .returningAll()
       .executeTakeFirst();
@@ -93,14 +93,14 @@ export class ArtworksService {
           sha256,
           name: cleanName(name, kind.extension),
           kind: kind.name,
-          media_type: kind.mediaType,
+          mediaType: kind.mediaType,
           bytes,
           width: facts.width,
           height: facts.height,
           vector: facts.vector,
           notes: JSON.stringify(notes),
-          pixels_sha256: pixels,
-          thumbnail_sha256: thumbnail,
+          pixelsSha256: pixels,
+          thumbnailSha256: thumbnail,
           reading,
         })
         .onConflict((c) => c.column("sha256").doNothing())
@@ -136,9 +136,9 @@ export class ArtworksService {
   /** The artwork for the runner, its pixels from the picture decoded on arrival. */
   async source(id: string): Promise<ArtworkSource> {
     const row = await this.row(id);
-    const { sha256, width, height, vector, pixels_sha256 } = row;
+    const { sha256, width, height, vector, pixelsSha256 } = row;
     const facts = { sha256, width, height, vector };
-    if (!pixels_sha256) {
+    if (!pixelsSha256) {
       return {
         facts,
         pixels: async (drawWidth) => {
@@ -148,7 +148,7 @@ export class ArtworksService {
       };
     }
     // Straight from the database's chunks: neither the file nor the picture is ever held twice.
-    const file = () => this.blobs.stream(pixels_sha256);
+    const file = () => this.blobs.stream(pixelsSha256);
     return {
       facts,
       pixels: () => readPng(file(), { inflate, pause: nextTurn }),
@@ -159,7 +159,7 @@ export class ArtworksService {
   /** Lossless PNG of the picture; artwork made of shapes is drawn at the width asked for. */
   async pixelsPng(id: string, drawWidth?: number): Promise<Readable> {
     const row = await this.row(id);
-    return this.blobs.stream(row.pixels_sha256 ?? (await this.drawn(row, drawWidth ?? row.width)));
+    return this.blobs.stream(row.pixelsSha256 ?? (await this.drawn(row, drawWidth ?? row.width)));
   }
 
   /** The PNG of a drawing at a width, drawn at the first time and then kept. */
@@ -173,8 +173,8 @@ export class ArtworksService {
   private async draw({ id, sha256 }: ArtworkRow, width: number): Promise<string> {
     const kept = await this.database
       .updateTable("drawings")
-      .set({ used_at: new Date() })
-      .where("artwork_id", "=", id)
+      .set({ usedAt: new Date() })
+      .where("artworkId", "=", id)
       .where("width", "=", width)
       .returning("sha256")
       .executeTakeFirst();
@@ -189,7 +189,7 @@ export class ArtworksService {
       );
       await this.database
         .insertInto("drawings")
-        .values({ artwork_id: id, width, sha256: png })
+        .values({ artworkId: id, width, sha256: png })
         .onConflict((c) => c.doNothing())
         .execute();
       return png;

@@ -3,7 +3,7 @@ import { Inject, Injectable } from "@nestjs/common";
 import { sql, type Selectable } from "kysely";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
-import { houseRoute } from "../house/houseRoutes.service";
+import { houseRoute } from "../houseRoutes/houseRoutes.service";
 import { notFound } from "../http/problems";
 import { BlobStore } from "../blobs/blob.store";
 import { RenderQueue } from "../renders/queue";
@@ -31,7 +31,7 @@ export class BatchesService {
         .returning("id")
         .executeTakeFirstOrThrow();
       const values = items.map((wish) => ({
-        ...{ kind: "batch" as const, batch_id: batch.id, wish: JSON.stringify(wish) },
+        ...{ kind: "batch" as const, batchId: batch.id, wish: JSON.stringify(wish) },
         ...{ state: "waiting" as const, files: JSON.stringify([]) },
       }));
       const added: string[] = [];
@@ -69,7 +69,7 @@ export class BatchesService {
     const rows = await this.database
       .selectFrom("renders")
       .selectAll()
-      .where("batch_id", "=", id)
+      .where("batchId", "=", id)
       .orderBy("id")
       .execute();
     return rows.map(({ id: own, wish, state, progress, error, attempts, files }) => ({
@@ -87,11 +87,11 @@ export class BatchesService {
 
   /** What waits is not begun; what is at work is done to its end. */
   async stop(id: string): Promise<BatchView> {
-    await this.database.updateTable("batches").set({ stopped_at: new Date() }).where("id", "=", id).execute();
+    await this.database.updateTable("batches").set({ stoppedAt: new Date() }).where("id", "=", id).execute();
     await this.database
       .updateTable("renders")
       .set({ state: "stopped" })
-      .where("batch_id", "=", id)
+      .where("batchId", "=", id)
       .where("state", "=", "waiting")
       .execute();
     return this.get(id);
@@ -100,11 +100,11 @@ export class BatchesService {
   /** What was stopped waits again; what failed is tried once more when it is wished. */
   async resume(id: string, failedToo: boolean): Promise<BatchView> {
     await this.database.transaction().execute(async (tx) => {
-      await tx.updateTable("batches").set({ stopped_at: null }).where("id", "=", id).execute();
+      await tx.updateTable("batches").set({ stoppedAt: null }).where("id", "=", id).execute();
       const rows = await tx
         .updateTable("renders")
-        .set({ state: "waiting", attempts: 0, error: null, progress: 0, ended_at: null })
-        .where("batch_id", "=", id)
+        .set({ state: "waiting", attempts: 0, error: null, progress: 0, endedAt: null })
+        .where("batchId", "=", id)
         .where("state", "in", failedToo ? ["stopped", "failed"] : ["stopped"])
         .returning("id")
         .execute();
@@ -119,7 +119,7 @@ export class BatchesService {
     const rows = await this.database
       .selectFrom("renders")
       .select(["id", "files"])
-      .where("batch_id", "=", id)
+      .where("batchId", "=", id)
       .where("state", "=", "done")
       .orderBy("id")
       .execute();
@@ -140,12 +140,12 @@ export class BatchesService {
     id,
     name,
     route,
-    stopped_at,
-    created_at,
+    stoppedAt,
+    createdAt,
   }: Selectable<Schema["batches"]>): Promise<BatchView> {
     const { rows } = await sql<{ state: (typeof STATES)[number]; count: number; seconds: number }>`
       select state, count(*)::int as count,
-        extract(epoch from max(ended_at) - ${created_at}::timestamptz)::float8 as seconds
+        extract(epoch from max(ended_at) - ${createdAt}::timestamptz)::float8 as seconds
       from renders where batch_id = ${id} group by state`.execute(this.database);
     const counts = Object.fromEntries(STATES.map((s) => [s, rows.find((r) => r.state === s)?.count ?? 0]));
     const ended = counts.waiting + counts.running === 0;
@@ -155,10 +155,10 @@ export class BatchesService {
         id: String(id),
         name,
         route: (route as { name?: string }).name ?? "",
-        stopped: stopped_at !== null,
+        stopped: stoppedAt !== null,
       },
       counts: counts as BatchView["counts"],
-      ...{ seconds: ended && seconds > 0 ? seconds : null, createdAt: created_at.toISOString() },
+      ...{ seconds: ended && seconds > 0 ? seconds : null, createdAt: createdAt.toISOString() },
     };
   }
 }

@@ -36,7 +36,7 @@ export class BlobStore {
       if (!(await addBlob(tx, sha256, bytes, mediaType))) return;
       let seq = 0;
       for await (const data of createReadStream(path, { highWaterMark: CHUNK }) as AsyncIterable<Buffer>)
-        await tx.insertInto("blob_chunks").values({ sha256, seq: seq++, data }).execute();
+        await tx.insertInto("blobChunks").values({ sha256, seq: seq++, data }).execute();
     });
     return sha256;
   }
@@ -54,7 +54,7 @@ export class BlobStore {
   private async *chunks(sha256: string): AsyncGenerator<Buffer> {
     for (let seq = 0; ; seq++) {
       const chunk = await this.database
-        .selectFrom("blob_chunks")
+        .selectFrom("blobChunks")
         .select("data")
         .where("sha256", "=", sha256)
         .where("seq", "=", seq)
@@ -74,9 +74,9 @@ async function addBlob(
 ): Promise<boolean> {
   const added = await tx
     .insertInto("blobs")
-    .values({ sha256, bytes, media_type: mediaType })
+    .values({ sha256, bytes, mediaType })
     // One that is kept already is made young again, so that it is not collected before it is named.
-    .onConflict((c) => c.column("sha256").doUpdateSet({ created_at: sql<Date>`now()` }))
+    .onConflict((c) => c.column("sha256").doUpdateSet({ createdAt: sql<Date>`now()` }))
     .returning(sql<boolean>`xmax = 0`.as("added"))
     .executeTakeFirstOrThrow();
   return added.added;
@@ -89,6 +89,6 @@ async function addChunks(tx: Kysely<Schema>, sha256: string, bytes: Uint8Array):
       bytes.byteOffset + seq * CHUNK,
       Math.min(CHUNK, bytes.length - seq * CHUNK),
     );
-    await tx.insertInto("blob_chunks").values({ sha256, seq, data }).execute();
+    await tx.insertInto("blobChunks").values({ sha256, seq, data }).execute();
   }
 }

@@ -1,7 +1,7 @@
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
 import { sql } from "kysely";
 import { Database } from "../database/database.module";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { Settings } from "../settings";
 
 const MOST_OFTEN_MS = 600000;

@@ -1,7 +1,7 @@
 import { Global, Inject, Injectable, Module, type OnApplicationShutdown } from "@nestjs/common";
-import { Kysely, Migrator, PostgresDialect } from "kysely";
+import { CamelCasePlugin, Kysely, Migrator, PostgresDialect } from "kysely";
 import pg from "pg";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { Settings } from "../settings";
 import { migrations } from "./migrations";
 import { type Schema } from "./schema";
@@ -31,7 +31,9 @@ function openPool(settings: Settings): pg.Pool {
 }
 
 async function openDatabase(pool: pg.Pool): Promise<Database> {
-  const database = new Database({ dialect: new PostgresDialect({ pool }) });
+  // Columns are called in words parted by `_`, and here as everything else is; what lies in them stays as it is.
+  const plugins = [new CamelCasePlugin({ maintainNestedObjectKeys: true })];
+  const database = new Database({ dialect: new PostgresDialect({ pool }), plugins });
   const { error } = await new Migrator({ db: database, provider: migrations }).migrateToLatest();
   if (error) throw error;
   return database;

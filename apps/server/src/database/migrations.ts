@@ -257,6 +257,42 @@ const MIGRATIONS: Record<string, Migration> = {
       await sql`alter table runs rename column eye to camera`.execute(db);
     },
   },
+  "009-changes": {
+    async up(db) {
+      // Whoever looks at a list hears of every change of it, whoever made it (changes.service.ts).
+      await sql`
+        create function tell_change() returns trigger language plpgsql as $$
+        begin
+          for k in 0 .. tg_nargs - 1 loop perform pg_notify('hard_line_changes', tg_argv[k]); end loop;
+          return null;
+        end $$;
+        create trigger told after insert or update or delete on tickets
+          for each row execute function tell_change('tickets');
+        create trigger told after insert or update or delete on routes
+          for each row execute function tell_change('tickets');
+        create trigger told after insert or update on route_revisions
+          for each row execute function tell_change('tickets');
+        create trigger told after insert or update of state on renders
+          for each row execute function tell_change('tickets');
+        create trigger told_batch after insert or update on renders
+          for each row when (new.batch_id is not null) execute function tell_change('batches');
+        create trigger told after insert or update or delete on batches
+          for each row execute function tell_change('batches');
+        create trigger told after insert or update or delete on sheets
+          for each row execute function tell_change('sheets');
+        create trigger told after insert or update or delete on runs
+          for each row execute function tell_change('runs', 'machines');
+        create trigger told after insert or update or delete on machines
+          for each row execute function tell_change('machines');
+        create trigger told after insert or update or delete on materials
+          for each row execute function tell_change('materials');
+        create trigger told after insert or update or delete on curves
+          for each row execute function tell_change('materials');
+        create trigger told after insert or update or delete on house_routes
+          for each row execute function tell_change('house-routes');
+      `.execute(db);
+    },
+  },
   "006-sheet-checks": {
     async up(db) {
       await sql`alter table sheets add column checks jsonb not null default '[]'`.execute(db);

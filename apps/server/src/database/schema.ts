@@ -4,6 +4,7 @@ import {
   type RunPlanView,
   type RunState,
   type RunView,
+  type TicketFields,
   type WorkKind,
 } from "@hardline/contract";
 import { type Check } from "@hardline/core/inspect/check";
@@ -14,51 +15,50 @@ import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type Placing } from "@hardline/core/sheet/arrangement";
 import { type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
-import { type TicketColumns } from "../tickets/ticketColumns";
 
 type Stamp = ColumnType<Date, Date | undefined, Date>; // set by the database
 type Id = Generated<string>; // bigserial, which arrives as text
 
 export interface Schema {
-  blobs: { sha256: string; bytes: number; media_type: string; created_at: Stamp };
-  blob_chunks: { sha256: string; seq: number; data: Buffer };
+  blobs: { sha256: string; bytes: number; mediaType: string; createdAt: Stamp };
+  blobChunks: { sha256: string; seq: number; data: Buffer };
   artworks: {
     id: Id;
     sha256: string;
     name: string;
     kind: string;
-    media_type: string;
+    mediaType: string;
     bytes: number;
     width: number;
     height: number;
     vector: boolean;
     notes: JSONColumnType<string[]>;
     /** The picture decoded once, as a lossless PNG; null for artwork made of shapes. */
-    pixels_sha256: string | null;
-    thumbnail_sha256: string;
+    pixelsSha256: string | null;
+    thumbnailSha256: string;
     /** What was measured of it on arrival; null for one taken in before that was done. */
     reading: JSONColumnType<ArtworkReading> | null;
-    created_at: Stamp;
+    createdAt: Stamp;
   };
   /** Artwork made of shapes, as drawn for a width that was asked for. */
-  drawings: { artwork_id: string; width: number; sha256: string; used_at: Stamp };
-  tickets: TicketColumns & {
+  drawings: { artworkId: string; width: number; sha256: string; usedAt: Stamp };
+  tickets: TicketFields & {
     id: Id;
     number: Generated<number>;
-    artwork_id: string;
-    archived_at: Date | null;
-    created_at: Stamp;
+    artworkId: string;
+    archivedAt: Date | null;
+    createdAt: Stamp;
   };
   routes: {
     id: Id;
-    ticket_id: string;
+    ticketId: string;
     /** Counts every change of `revision`; changes name the version they were made on. */
     version: Generated<number>;
     revision: number;
-    created_at: Stamp;
+    createdAt: Stamp;
   };
-  route_revisions: {
-    route_id: string;
+  routeRevisions: {
+    routeId: string;
     revision: number;
     /** The revision it was made from; undo goes there. */
     parent: number | null;
@@ -66,8 +66,8 @@ export interface Schema {
     body: JSONColumnType<object>;
     looks: number | null;
     stops: number | null;
-    thumbnail_sha256: string | null;
-    created_at: Stamp;
+    thumbnailSha256: string | null;
+    createdAt: Stamp;
   };
   /** Parts of routes by the hash of what they say. */
   parts: { sha256: string; body: JSONColumnType<object> };
@@ -76,18 +76,18 @@ export interface Schema {
     key: string;
     version: Generated<number>;
     body: JSONColumnType<MaterialBody>;
-    created_at: Stamp;
+    createdAt: Stamp;
   };
-  house_routes: { id: Id; name: string; body: JSONColumnType<object>; created_at: Stamp };
+  houseRoutes: { id: Id; name: string; body: JSONColumnType<object>; createdAt: Stamp };
   /** Test strips that were kept, each as one bitmap. */
   strips: {
     id: Id;
-    route_id: string;
+    routeId: string;
     revision: number;
     title: string;
     labels: JSONColumnType<string[]>;
-    picture_sha256: string;
-    created_at: Stamp;
+    pictureSha256: string;
+    createdAt: Stamp;
   };
   /** Large files that have arrived and are being taken in. */
   arrivals: {
@@ -98,34 +98,34 @@ export interface Schema {
     progress: Generated<number>;
     doing: Generated<string>;
     error: string | null;
-    artwork_id: string | null;
+    artworkId: string | null;
     attempts: Generated<number>;
-    beat_at: Stamp;
-    created_at: Stamp;
+    beatAt: Stamp;
+    createdAt: Stamp;
   };
   /** What workers make. */
   renders: {
     id: Id;
     kind: Generated<WorkKind>;
     /** What is made from; null for what is not of one route. */
-    route_id: string | null;
+    routeId: string | null;
     revision: number | null;
     /** What is wished, for whatever is no hand-over. */
     wish: JSONColumnType<object> | null;
     /** What it came to, besides files. */
     outcome: JSONColumnType<object> | null;
-    batch_id: string | null;
-    ended_at: Date | null;
+    batchId: string | null;
+    endedAt: Date | null;
     state: "waiting" | "running" | "done" | "failed" | "stopped";
     progress: Generated<number>;
     doing: Generated<string>;
     error: string | null;
-    dots_sha256: string | null;
+    dotsSha256: string | null;
     files: JSONColumnType<StoredFile[]>;
     attempts: Generated<number>;
     /** Sign of life of the worker that has it. */
-    beat_at: Date | null;
-    created_at: Stamp;
+    beatAt: Date | null;
+    createdAt: Stamp;
   };
   sheets: {
     id: Id;
@@ -138,15 +138,15 @@ export interface Schema {
     /** As they were found when it was last saved, or looked at. */
     checks: JSONColumnType<Check[], string | undefined, string>;
     /** What the checks were made of; another, and they are made anew. */
-    checked_as: string | null;
-    created_at: Stamp;
+    checkedAs: string | null;
+    createdAt: Stamp;
   };
   batches: {
     id: Id;
     name: string;
     route: JSONColumnType<object>;
-    stopped_at: Date | null;
-    created_at: Stamp;
+    stoppedAt: Date | null;
+    createdAt: Stamp;
   };
   machines: {
     key: string;
@@ -157,17 +157,17 @@ export interface Schema {
     port: number | null;
     floor: number | null;
     /** The shop has it no more; its runs stay. */
-    removed_at: Date | null;
-    created_at: Stamp;
+    removedAt: Date | null;
+    createdAt: Stamp;
   };
   runs: {
     id: Id;
-    machine_key: string;
+    machineKey: string;
     name: string;
-    ticket_id: string | null;
-    route_id: string | null;
+    ticketId: string | null;
+    routeId: string | null;
     revision: number | null;
-    sheet_id: string | null;
+    sheetId: string | null;
     sheet: number | null;
     wish: JSONColumnType<RunWish>;
     state: RunState;
@@ -175,27 +175,27 @@ export interface Schema {
     /** Runs of a machine wait in the order of this. */
     place: Generated<number>;
     plan: JSONColumnType<RunPlanView> | null;
-    program_sha256: string | null;
+    programSha256: string | null;
     /** The program as it was sent, where the camera had it made anew. */
-    sent_sha256: string | null;
+    sentSha256: string | null;
     /** What the camera needs to make it anew: the lines, and the marks. */
     job: JSONColumnType<object> | null;
     executed: Generated<number>;
     /** What people wish of it while it is at work, the number of that wish, and of the last that was seen to. */
     wanted: Wish | null;
-    wanted_no: Generated<number>;
+    wantedNo: Generated<number>;
     heeded: Generated<number>;
     seconds: number | null;
     made: JSONColumnType<{ equal: boolean; twice: number }> | null;
     camera: JSONColumnType<NonNullable<RunView["camera"]>> | null;
-    burned_sha256: string | null;
+    burnedSha256: string | null;
     error: string | null;
-    started_at: Date | null;
-    ended_at: Date | null;
-    created_at: Stamp;
+    startedAt: Date | null;
+    endedAt: Date | null;
+    createdAt: Stamp;
   };
   /** How a material answers, by the wedges that were measured: never altered, each a version of its own. */
-  curves: { material_key: string; version: number; body: JSONColumnType<CurveBody>; created_at: Stamp };
+  curves: { materialKey: string; version: number; body: JSONColumnType<CurveBody>; createdAt: Stamp };
 }
 
 export interface StoredFile {

@@ -67,10 +67,10 @@ export class MaterialsService {
       key: string;
       version: number;
       body: MaterialBody;
-      in_use: number;
+      inUse: number;
       curve: CurveBody | null;
-      curve_version: number;
-      curve_at: Date;
+      curveVersion: number;
+      curveAt: Date;
     }>`
       select m.key, m.version, m.body, coalesce(u.count, 0)::int as in_use,
         c.body as curve, c.version as curve_version, c.created_at as curve_at
@@ -87,9 +87,9 @@ export class MaterialsService {
       ) u on u.key = m.key
       where ${where}
       order by lower(m.body->>'name')`.execute(this.database);
-    return rows.map(({ key, version, body, in_use, curve, curve_version, curve_at }) => ({
-      ...{ ...body, key, version, inUse: in_use },
-      curve: curve && { ...curve, version: curve_version, createdAt: curve_at.toISOString() },
+    return rows.map(({ key, version, body, inUse, curve, curveVersion, curveAt }) => ({
+      ...{ ...body, key, version, inUse },
+      curve: curve && { ...curve, version: curveVersion, createdAt: curveAt.toISOString() },
     }));
   }
 }

@@ -17,19 +17,19 @@ export class StripsService {
   async list(ticketId: string): Promise<StripView[]> {
     const rows = await this.database
       .selectFrom("strips as s")
-      .innerJoin("routes as r", "r.id", "s.route_id")
+      .innerJoin("routes as r", "r.id", "s.routeId")
       .selectAll("s")
-      .where("r.ticket_id", "=", ticketId)
+      .where("r.ticketId", "=", ticketId)
       .orderBy("s.id", "desc")
       .execute();
     return rows.map((row) => ({
       id: String(row.id),
-      routeId: String(row.route_id),
+      routeId: String(row.routeId),
       revision: row.revision,
       title: row.title,
       labels: row.labels,
       pictureUrl: `/api/strips/${row.id}/picture`,
-      createdAt: row.created_at.toISOString(),
+      createdAt: row.createdAt.toISOString(),
     }));
   }
 
@@ -39,18 +39,18 @@ export class StripsService {
     if (!bytes.subarray(0, PNG.length).equals(PNG))
       throw new ProblemException(400, "Not valid", "picture is no PNG; allowed: a PNG in base64");
     const known = await this.database
-      .selectFrom("route_revisions as v")
-      .innerJoin("routes as r", "r.id", "v.route_id")
+      .selectFrom("routeRevisions as v")
+      .innerJoin("routes as r", "r.id", "v.routeId")
       .select("r.id")
       .where("r.id", "=", routeId)
-      .where("r.ticket_id", "=", ticketId)
+      .where("r.ticketId", "=", ticketId)
       .where("v.revision", "=", revision)
       .executeTakeFirst();
     if (!known) throw notFound("revision", `${revision} of route ${routeId} on ticket ${ticketId}`);
-    const picture_sha256 = await this.blobs.put(bytes, "image/png");
+    const pictureSha256 = await this.blobs.put(bytes, "image/png");
     await this.database
       .insertInto("strips")
-      .values({ route_id: routeId, revision, title, labels: JSON.stringify(labels), picture_sha256 })
+      .values({ routeId, revision, title, labels: JSON.stringify(labels), pictureSha256 })
       .execute();
     return (await this.list(ticketId))[0];
   }
@@ -66,10 +66,10 @@ export class StripsService {
   async picture(id: string): Promise<string> {
     const row = await this.database
       .selectFrom("strips")
-      .select("picture_sha256")
+      .select("pictureSha256")
       .where("id", "=", id)
       .executeTakeFirst();
     if (!row) throw notFound("test strip", id);
-    return row.picture_sha256;
+    return row.pictureSha256;
   }
 }

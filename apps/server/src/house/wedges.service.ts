@@ -79,13 +79,13 @@ export class WedgesService {
     const rows = await this.database
       .selectFrom("curves")
       .selectAll()
-      .where("material_key", "=", key)
+      .where("materialKey", "=", key)
       .orderBy("version", "desc")
       .execute();
-    return rows.map(({ version, body, created_at }) => ({
+    return rows.map(({ version, body, createdAt }) => ({
       ...body,
       version,
-      createdAt: created_at.toISOString(),
+      createdAt: createdAt.toISOString(),
     }));
   }
 
@@ -102,13 +102,13 @@ export class WedgesService {
 
   /** Read where strangers' files are decoded: a photograph of many megapixels takes seconds. */
   private async readPhoto(artworkId: string, material: Material): Promise<WedgeReading> {
-    const { pixels_sha256 } = await this.artworks.row(artworkId);
-    if (!pixels_sha256)
+    const { pixelsSha256 } = await this.artworks.row(artworkId);
+    if (!pixelsSha256)
       throw new ProblemException(422, "No wedge read", "A drawing is no photograph of a wedge.");
     const folder = await this.decoding.workFolder();
     try {
       const file = join(folder, "photo.png");
-      await pipeline(this.blobs.stream(pixels_sha256), createWriteStream(file));
+      await pipeline(this.blobs.stream(pixelsSha256), createWriteStream(file));
       return await this.decoding.wedge(file, material.dotsPerInch, material.answer === "burns pale");
     } catch (error) {
       if (error instanceof IntakeError) throw new ProblemException(422, "No wedge read", error.message);

@@ -11,7 +11,7 @@ import {
 import { type ValidationError } from "class-validator";
 import { type Request, type Response } from "express";
 import { isAway, neverReached } from "../database/away";
-import { log } from "./log";
+import { log } from "../log/log";
 
 /** A refusal with a title of its own and what more the caller should know. */
 export class ProblemException extends HttpException {

@@ -1,4 +1,4 @@
-import { type SaveMachine } from "@hardline/contract";
+import { IN_QUEUE, type SaveMachine } from "@hardline/contract";
 import { readMachine, USUAL_MACHINES, type Machine } from "@hardline/core/machine/machine";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";
@@ -7,7 +7,6 @@ import { type Schema } from "../database/schema";
 import { notFound, ProblemException } from "../http/problems";
 import { Settings } from "../settings";
 import { MachineReach } from "./reach";
-import { IN_QUEUE } from "./runs.store";
 
 /** A machine, and where it listens. */
 export interface KnownMachine {
@@ -31,8 +30,8 @@ export class MachinesService {
     const rows = await this.database
       .selectFrom("machines")
       .selectAll()
-      .where("removed_at", "is", null)
-      .orderBy("created_at")
+      .where("removedAt", "is", null)
+      .orderBy("createdAt")
       .orderBy("key")
       .execute();
     return rows.map((row) => this.known(row));
@@ -50,7 +49,7 @@ export class MachinesService {
       .selectFrom("machines")
       .selectAll()
       .where("key", "=", key)
-      .where("removed_at", "is", null)
+      .where("removedAt", "is", null)
       .executeTakeFirst();
     return row && this.known(row);
   }
@@ -61,7 +60,7 @@ export class MachinesService {
       throw new ProblemException(400, "Not valid", `host: ${error.message}`);
     });
     const body = JSON.stringify(readMachine(machine));
-    const values = { body, host, port, floor: floor ?? null, removed_at: null };
+    const values = { body, host, port, floor: floor ?? null, removedAt: null };
     const row = await this.database
       .insertInto("machines")
       .values({ key: machine.key, ...values })
@@ -69,9 +68,7 @@ export class MachinesService {
         c
           .column("key")
           .doUpdateSet((e) => ({ ...values, version: e("machines.version", "+", 1) }))
-          .where((e) =>
-            e.or([e("machines.version", "=", version), e("machines.removed_at", "is not", null)]),
-          ),
+          .where((e) => e.or([e("machines.version", "=", version), e("machines.removedAt", "is not", null)])),
       )
       .returningAll()
       .executeTakeFirst();
@@ -92,14 +89,14 @@ export class MachinesService {
         .selectFrom("machines")
         .select("body")
         .where("key", "=", key)
-        .where("removed_at", "is", null)
+        .where("removedAt", "is", null)
         .forUpdate()
         .executeTakeFirst();
       if (!machine) throw notFound("machine", key);
       const { count } = await tx
         .selectFrom("runs")
         .select((e) => e.fn.countAll<number>().as("count"))
-        .where("machine_key", "=", key)
+        .where("machineKey", "=", key)
         .where("state", "in", [...IN_QUEUE])
         .executeTakeFirstOrThrow();
       if (count > 0)
@@ -108,7 +105,7 @@ export class MachinesService {
           "In use",
           `${count} ${count === 1 ? "run waits or is" : "runs wait or are"} at ${machine.body.name}, and it stays.`,
         );
-      await tx.updateTable("machines").set({ removed_at: new Date() }).where("key", "=", key).execute();
+      await tx.updateTable("machines").set({ removedAt: new Date() }).where("key", "=", key).execute();
     });
   }
 

@@ -2,7 +2,7 @@ import { IntakeError } from "@hardline/intake";
 import { fork, type ChildProcess } from "node:child_process";
 import { readFile } from "node:fs/promises";
 import { setPriority } from "node:os";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { ProblemException } from "../http/problems";
 
 export interface LaneLimits {

@@ -5,7 +5,7 @@ import PgBoss from "pg-boss";
 import { askAgain } from "../database/away";
 import { Pool } from "../database/database.module";
 import { type Schema } from "../database/schema";
-import { log } from "../http/log";
+import { log } from "../log/log";
 
 const QUEUE = "render";
 /** How long the queue asks a database that is away. Longer than a restart of it takes. */
@@ -38,7 +38,7 @@ export class RenderQueue implements OnModuleInit, OnApplicationShutdown {
   async add(renderId: string, tx: Kysely<Schema>): Promise<void> {
     const db = {
       executeSql: async (text: string, values: unknown[]) => ({
-        rows: (await tx.executeQuery(CompiledQuery.raw(text, values))).rows,
+        rows: (await tx.withoutPlugins().executeQuery(CompiledQuery.raw(text, values))).rows,
       }),
     };
     await this.boss.send(QUEUE, { renderId }, { retryLimit: 0, expireInHours: 4, db });

@@ -3,8 +3,9 @@ import { Body, Controller, Get, Inject, Param, Post, Res, Sse, type MessageEvent
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Response } from "express";
 import { pipeline } from "node:stream/promises";
-import { distinctUntilChanged, exhaustMap, from, map, takeWhile, timer, type Observable } from "rxjs";
+import { type Observable } from "rxjs";
 import { BlobStore } from "../blobs/blob.store";
+import { followed } from "../http/followed";
 import { IdPipe } from "../http/id.pipe";
 import { bodySchema } from "../http/openApi";
 import { RendersService } from "./renders.service";
@@ -43,12 +44,12 @@ export class RendersController {
     summary: "The render each time it changes, until it is done or failed (server-sent events)",
   })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
-    return timer(0, POLL_MS).pipe(
-      exhaustMap(() => from(this.renders.get(id))),
-      distinctUntilChanged((a, b) => a.state === b.state && a.progress === b.progress && a.doing === b.doing),
-      takeWhile((render) => render.state === "waiting" || render.state === "running", true),
-      map((render) => ({ data: render })),
-    );
+    return followed({
+      look: () => this.renders.get(id),
+      seen: ({ state, progress, doing }) => `${state} ${progress} ${doing}`,
+      ended: ({ state }) => state !== "waiting" && state !== "running",
+      everyMs: POLL_MS,
+    });
   }
 
   @Get("renders/:id/files/:name")

@@ -14,10 +14,10 @@ export type RenderRow = Selectable<Schema["renders"]>;
 /** Something that a worker is asked for. */
 export interface Work {
   readonly kind: WorkKind;
-  readonly route_id?: string;
+  readonly routeId?: string;
   readonly revision?: number;
   readonly wish?: object;
-  readonly batch_id?: string;
+  readonly batchId?: string;
 }
 
 /** What a work came to. */
@@ -41,7 +41,7 @@ export class RendersService {
   /** Asks for the files of a route as it stands, and as it was seen. */
   async request(routeId: string, { revision: seen, unit }: HandOver = {}): Promise<RenderView> {
     const { revision } = await this.routes.asSeen(routeId, seen);
-    return this.ask({ kind: "hand over", route_id: routeId, revision, wish: unit && { unit } });
+    return this.ask({ kind: "hand over", routeId, revision, wish: unit && { unit } });
   }
 
   /** Asks for a route as a piece for sheets; what is known of it at this revision, and with this bleed, is not made again. */
@@ -51,14 +51,14 @@ export class RendersService {
       .selectFrom("renders")
       .selectAll()
       .where("kind", "=", "piece")
-      .where("route_id", "=", routeId)
+      .where("routeId", "=", routeId)
       .where("revision", "=", revision)
       .where(sql`(wish->>'bleedMm')::float8`, "=", bleedMm)
       .where("state", "in", ["waiting", "running", "done"])
       .orderBy("id", "desc")
       .executeTakeFirst();
     if (known) return renderView(known);
-    return this.ask({ kind: "piece", route_id: routeId, revision, wish: { bleedMm } });
+    return this.ask({ kind: "piece", routeId, revision, wish: { bleedMm } });
   }
 
   /** Asks a worker for something: a row, and its place in the queue, in one transaction. */
@@ -88,7 +88,7 @@ export class RendersService {
     const rows = await this.database
       .selectFrom("renders")
       .selectAll()
-      .where("route_id", "=", routeId)
+      .where("routeId", "=", routeId)
       .where("kind", "=", "hand over")
       .orderBy("id", "desc")
       .limit(100)
@@ -132,7 +132,7 @@ export class RendersService {
         state: "running",
         doing: "starting",
         progress: 0,
-        beat_at: sql<Date>`now()`,
+        beatAt: sql<Date>`now()`,
         attempts: e("attempts", "+", 1),
       }))
       .where("id", "=", id)
@@ -147,17 +147,17 @@ export class RendersService {
    * @returns whether the render is still this worker's
    */
   async beat({ id, attempts }: RenderRow, progress: number, doing: string): Promise<boolean> {
-    return this.write(id, attempts, { progress, doing, beat_at: sql<Date>`now()` });
+    return this.write(id, attempts, { progress, doing, beatAt: sql<Date>`now()` });
   }
 
   finish({ id, attempts }: RenderRow, { files, dotsSha256, outcome }: Made): Promise<boolean> {
-    const made = { files: JSON.stringify(files), dots_sha256: dotsSha256 ?? null };
-    const ended = { ended_at: sql<Date>`now()`, outcome: outcome ? JSON.stringify(outcome) : null };
+    const made = { files: JSON.stringify(files), dotsSha256: dotsSha256 ?? null };
+    const ended = { endedAt: sql<Date>`now()`, outcome: outcome ? JSON.stringify(outcome) : null };
     return this.write(id, attempts, { state: "done", progress: 1, doing: "", ...made, ...ended });
   }
 
   fail({ id, attempts }: RenderRow, error: string): Promise<boolean> {
-    return this.write(id, attempts, { state: "failed", doing: "", error, ended_at: sql<Date>`now()` });
+    return this.write(id, attempts, { state: "failed", doing: "", error, endedAt: sql<Date>`now()` });
   }
 
   private async write(
@@ -192,15 +192,15 @@ export class RendersService {
             string | null
           >`case when attempts >= ${MOST_ATTEMPTS} then 'The worker was lost ' || attempts || ' times. Ask for the files again.' end`,
           doing: "its worker was lost; waiting for another",
-          beat_at: sql<Date>`now()`,
+          beatAt: sql<Date>`now()`,
         })
         .where("state", "=", "running")
-        .where("beat_at", "<", ago(leaseSeconds))
+        .where("beatAt", "<", ago(leaseSeconds))
         .returning(["id", "state"])
         .execute();
       const left = await tx
         .updateTable("renders")
-        .set({ beat_at: sql<Date>`now()` })
+        .set({ beatAt: sql<Date>`now()` })
         .where("state", "=", "waiting")
         .where(sql`coalesce(beat_at, created_at)`, "<", ago(6 * leaseSeconds))
         .returning(["id", "state"])
@@ -223,15 +223,15 @@ function renderView(row: RenderRow): RenderView {
     id,
     kind: row.kind,
     outcome: row.outcome,
-    routeId: String(row.route_id ?? ""),
+    routeId: String(row.routeId ?? ""),
     revision: row.revision ?? 0,
     state: row.state === "stopped" ? "failed" : row.state,
     progress: row.progress,
     doing: row.doing,
     error: row.error,
-    dotsSha256: row.dots_sha256,
+    dotsSha256: row.dotsSha256,
     files: row.files.map((f) => ({ ...f, url: `/api/renders/${id}/files/${encodeURIComponent(f.name)}` })),
     zipUrl: row.state === "done" ? `/api/renders/${id}/zip` : null,
-    createdAt: row.created_at.toISOString(),
+    createdAt: row.createdAt.toISOString(),
   };
 }

@@ -54,9 +54,9 @@ export class RoutesService {
   /** A route as it was at a revision. */
   async atRevision(id: string, revision: number): Promise<Route> {
     const row = await this.database
-      .selectFrom("route_revisions")
+      .selectFrom("routeRevisions")
       .select("body")
-      .where("route_id", "=", id)
+      .where("routeId", "=", id)
       .where("revision", "=", revision)
       .executeTakeFirst();
     if (!row) throw notFound("revision", `${revision} of route ${id}`);
@@ -71,9 +71,9 @@ export class RoutesService {
     const stands = (current: CurrentRow) => canonical(current.body) === canonical(route);
     return this.move(id, version, stands, async (tx, current) => {
       const { last } = await tx
-        .selectFrom("route_revisions")
+        .selectFrom("routeRevisions")
         .select((e) => e.fn.max("revision").as("last"))
-        .where("route_id", "=", id)
+        .where("routeId", "=", id)
         .executeTakeFirstOrThrow();
       await addRevision(tx, id, last + 1, current.revision, route);
       return last + 1;
@@ -90,13 +90,13 @@ export class RoutesService {
 
   /** Keeps what was found for a revision, for the board. */
   async find(id: string, { revision, looks, stops, thumbnail }: Findings): Promise<void> {
-    const thumbnail_sha256 = thumbnail
+    const thumbnailSha256 = thumbnail
       ? await this.blobs.put(Buffer.from(thumbnail, "base64"), "image/png")
       : undefined;
     const { numUpdatedRows } = await this.database
-      .updateTable("route_revisions")
-      .set({ looks, stops, ...(thumbnail_sha256 ? { thumbnail_sha256 } : {}) })
-      .where("route_id", "=", id)
+      .updateTable("routeRevisions")
+      .set({ looks, stops, ...(thumbnailSha256 ? { thumbnailSha256 } : {}) })
+      .where("routeId", "=", id)
       .where("revision", "=", revision)
       .executeTakeFirst();
     if (numUpdatedRows === 0n) throw notFound("revision", `${revision} of route ${id}`);
@@ -105,14 +105,14 @@ export class RoutesService {
   async thumbnail(id: string): Promise<string> {
     const row = await this.database
       .selectFrom("routes as r")
-      .innerJoin("route_revisions as v", (j) =>
-        j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"),
+      .innerJoin("routeRevisions as v", (j) =>
+        j.onRef("v.routeId", "=", "r.id").onRef("v.revision", "=", "r.revision"),
       )
-      .select("v.thumbnail_sha256")
+      .select("v.thumbnailSha256")
       .where("r.id", "=", id)
       .executeTakeFirst();
-    if (!row?.thumbnail_sha256) throw notFound("thumbnail of route", id);
-    return row.thumbnail_sha256;
+    if (!row?.thumbnailSha256) throw notFound("thumbnail of route", id);
+    return row.thumbnailSha256;
   }
 
   /** Points the route at another revision, if it still stands where the caller saw it. */
@@ -156,10 +156,10 @@ type CurrentRow = Awaited<ReturnType<typeof currentRow>>;
 async function currentRow(db: Kysely<Schema>, id: string) {
   const row = await db
     .selectFrom("routes as r")
-    .innerJoin("route_revisions as v", (j) =>
-      j.onRef("v.route_id", "=", "r.id").onRef("v.revision", "=", "r.revision"),
+    .innerJoin("routeRevisions as v", (j) =>
+      j.onRef("v.routeId", "=", "r.id").onRef("v.revision", "=", "r.revision"),
     )
-    .select(["r.ticket_id", "r.version", "r.revision", "v.parent", "v.body", "v.created_at"])
+    .select(["r.ticketId", "r.version", "r.revision", "v.parent", "v.body", "v.createdAt"])
     .where("r.id", "=", id)
     .executeTakeFirst();
   if (!row) throw notFound("route", id);
@@ -168,9 +168,9 @@ async function currentRow(db: Kysely<Schema>, id: string) {
 
 async function latestChild(db: Kysely<Schema>, id: string, revision: number): Promise<number | null> {
   const child = await db
-    .selectFrom("route_revisions")
+    .selectFrom("routeRevisions")
     .select("revision")
-    .where("route_id", "=", id)
+    .where("routeId", "=", id)
     .where("parent", "=", revision)
     .orderBy("revision", "desc")
     .limit(1)
@@ -179,15 +179,15 @@ async function latestChild(db: Kysely<Schema>, id: string, revision: number): Pr
 }
 
 async function view(db: Kysely<Schema>, id: string): Promise<RouteView> {
-  const { ticket_id, version, revision, parent, body, created_at } = await currentRow(db, id);
+  const { ticketId, version, revision, parent, body, createdAt } = await currentRow(db, id);
   return {
     id,
-    ticketId: String(ticket_id),
+    ticketId: String(ticketId),
     version,
     revision,
     canUndo: parent !== null,
     canRedo: (await latestChild(db, id, revision)) !== null,
-    savedAt: created_at.toISOString(),
+    savedAt: createdAt.toISOString(),
     route: readRoute(body),
   };
 }
@@ -196,7 +196,7 @@ async function view(db: Kysely<Schema>, id: string): Promise<RouteView> {
 export async function addRoute(tx: Kysely<Schema>, ticketId: string, route: Route): Promise<string> {
   const { id } = await tx
     .insertInto("routes")
-    .values({ ticket_id: ticketId, revision: 1 })
+    .values({ ticketId, revision: 1 })
     .returning("id")
     .executeTakeFirstOrThrow();
   await addRevision(tx, String(id), 1, null, route);
@@ -211,7 +211,7 @@ async function addRevision(
   route: Route,
 ): Promise<void> {
   await tx
-    .insertInto("route_revisions")
-    .values({ route_id: id, revision, parent, body: await storeShared(tx, route) })
+    .insertInto("routeRevisions")
+    .values({ routeId: id, revision, parent, body: await storeShared(tx, route) })
     .execute();
 }

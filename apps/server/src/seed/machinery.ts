@@ -16,13 +16,13 @@ import { CREW } from "@hardline/demo";
 import { type INestApplicationContext } from "@nestjs/common";
 import { ArtworksService } from "../artworks/artworks.service";
 import { BatchesService } from "../batches/batches.service";
-import { HouseRoutesService } from "../house/houseRoutes.service";
+import { HouseRoutesService } from "../houseRoutes/houseRoutes.service";
 import { MaterialsService } from "../house/materials.service";
 import { WedgesService } from "../house/wedges.service";
-import { RunsService } from "../machines/runs.service";
-import { RunsStore } from "../machines/runs.store";
-import { Pieces } from "../renders/makers/pieces";
-import { ProgramMaker } from "../renders/makers/program.maker";
+import { RunsService } from "../runs/runs.service";
+import { RunsStore } from "../runs/runs.store";
+import { Pieces } from "../making/pieces";
+import { ProgramMaker } from "../making/program.maker";
 import { RendersService } from "../renders/renders.service";
 import { RoutesService } from "../routes/routes.service";
 import { SheetsService } from "../sheets/sheets.service";
@@ -82,7 +82,7 @@ async function seedRun(
 ): Promise<void> {
   const { revision } = await app.get(RoutesService).get(routeId);
   const row = await app.get(RunsStore).add({
-    ...{ machine_key: "bed-laser", name, ticket_id: ticketId, route_id: routeId, revision },
+    ...{ machineKey: "bed-laser", name, ticketId, routeId, revision },
     ...{ wish: JSON.stringify(runWish.parse({})), state: "preparing" },
   });
   const making = { runner: new Runner({}), report: () => {}, signal: new AbortController().signal };

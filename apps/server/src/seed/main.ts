@@ -14,7 +14,7 @@ import { join } from "node:path";
 import { AppModule } from "../app.module";
 import { ArtworksService } from "../artworks/artworks.service";
 import { Database } from "../database/database.module";
-import { nestLog } from "../http/log";
+import { nestLog } from "../log/log";
 import { RendersService } from "../renders/renders.service";
 import { RoutesService } from "../routes/routes.service";
 import { TicketsService } from "../tickets/tickets.service";

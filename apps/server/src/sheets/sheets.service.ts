@@ -18,7 +18,7 @@ import { type Schema } from "../database/schema";
 import { notFound, ProblemException } from "../http/problems";
 import { Calculating } from "../calculating/calculating.service";
 import { MachinesService, type KnownMachine } from "../machines/machines.service";
-import { log } from "../http/log";
+import { log } from "../log/log";
 
 type Row = Selectable<Schema["sheets"]>;
 
@@ -38,7 +38,7 @@ export class SheetsService {
   async list(): Promise<SheetView[]> {
     const rows = await this.database
       .selectFrom("sheets")
-      .select(["id", "name", "version", "body", "checks", "checked_as", "created_at"])
+      .select(["id", "name", "version", "body", "checks", "checkedAs", "createdAt"])
       .select([
         sql<number>`jsonb_array_length(placings)`.as("placed"),
         sql<number>`coalesce((select max((p->>'sheet')::int) + 1 from jsonb_array_elements(placings) p), 0)`.as(
@@ -96,11 +96,11 @@ export class SheetsService {
       .set((e) => ({
         ...{ name, body: JSON.stringify(read), version: e("version", "+", 1) },
         ...{ placings: text, revisions: JSON.stringify(revisions) },
-        ...{ checks: JSON.stringify(checks.found), checked_as: checks.as },
+        ...{ checks: JSON.stringify(checks.found), checkedAs: checks.as },
       }))
       .where("id", "=", id)
       .where("version", "=", version)
-      .returning(["id", "name", "version", "body", "checks", "checked_as", "created_at"])
+      .returning(["id", "name", "version", "body", "checks", "checkedAs", "createdAt"])
       .executeTakeFirst();
     if (row) return this.view({ ...row, placings, revisions });
     const current = await this.get(id);
@@ -116,7 +116,7 @@ export class SheetsService {
     const { count } = await this.database
       .selectFrom("runs")
       .select(sql<number>`count(*)::int`.as("count"))
-      .where("sheet_id", "=", id)
+      .where("sheetId", "=", id)
       .executeTakeFirstOrThrow();
     if (count > 0)
       throw new ProblemException(409, "In use", `${count} runs are of this sheet, and it stays.`);
@@ -146,8 +146,8 @@ export class SheetsService {
   private async pieces(routeIds: readonly string[]): Promise<SheetPieceView[]> {
     if (routeIds.length === 0) return [];
     const { rows } = await sql<{
-      route_id: string;
-      ticket_id: string;
+      routeId: string;
+      ticketId: string;
       number: number;
       piece: string;
       material: string;
@@ -160,13 +160,13 @@ export class SheetsService {
       join route_revisions v on v.route_id = r.id and v.revision = r.revision
       where r.id = any(${[...routeIds]}::bigint[])`.execute(this.database);
     return rows.map((r) => ({
-      ...{ routeId: String(r.route_id), ticketId: String(r.ticket_id), ticket: r.number, piece: r.piece },
+      ...{ routeId: String(r.routeId), ticketId: String(r.ticketId), ticket: r.number, piece: r.piece },
       ...{ material: r.material, route: r.name, revision: r.revision, wanted: r.pieces },
     }));
   }
 
   private async view(
-    { id, name, version, body, placings, revisions, checks, created_at }: Row,
+    { id, name, version, body, placings, revisions, checks, createdAt }: Row,
     counted?: { readonly placed: number; readonly sheets: number },
   ): Promise<SheetView> {
     const read = readSheetBody(body);
@@ -175,7 +175,7 @@ export class SheetsService {
     const sheets = counted?.sheets ?? placings.reduce((most, p) => Math.max(most, p.sheet + 1), 0);
     return {
       ...{ id: String(id), name, version, body: read, placings, placed, sheets, revisions, pieces, checks },
-      createdAt: created_at.toISOString(),
+      createdAt: createdAt.toISOString(),
     };
   }
 
@@ -189,10 +189,10 @@ export class SheetsService {
       row.revisions,
       row,
     );
-    if (checks.as !== row.checked_as)
+    if (checks.as !== row.checkedAs)
       await this.database
         .updateTable("sheets")
-        .set({ checks: JSON.stringify(checks.found), checked_as: checks.as })
+        .set({ checks: JSON.stringify(checks.found), checkedAs: checks.as })
         .where("id", "=", id)
         .where("version", "=", row.version)
         .execute();
@@ -209,12 +209,12 @@ export class SheetsService {
     body: SheetBody,
     placings: () => string,
     revisions: Readonly<Record<string, number>>,
-    known?: Pick<Row, "checks" | "checked_as">,
+    known?: Pick<Row, "checks" | "checkedAs">,
   ): Promise<{ readonly found: readonly Check[]; readonly as: string }> {
     const made = await this.outlines(body, revisions);
     const machine = body.machine ? await this.machineAt(body.machine) : undefined;
     const as = JSON.stringify([version, made.map((m) => m?.id ?? null), machine?.version ?? null]);
-    if (known?.checked_as === as) return { found: known.checks, as };
+    if (known?.checkedAs === as) return { found: known.checks, as };
     if (made.length === 0 || made.some((m) => !m)) return { found: [], as };
     const rows = await this.database
       .selectFrom("renders")
@@ -251,17 +251,15 @@ export class SheetsService {
     if (pieces.length === 0) return [];
     const rows = await this.database
       .selectFrom("renders")
-      .select(["id", "route_id", "revision"])
+      .select(["id", "routeId", "revision"])
       .where("kind", "=", "piece")
-      .where("route_id", "in", [...new Set(pieces.map((p) => p.routeId))])
+      .where("routeId", "in", [...new Set(pieces.map((p) => p.routeId))])
       .where(sql`(wish->>'bleedMm')::float8`, "=", bleedMm)
       .where("state", "=", "done")
       .orderBy("id", "desc")
       .execute();
     return pieces.map(({ routeId }) => {
-      const row = rows.find(
-        (r) => String(r.route_id) === routeId && r.revision === (revisions[routeId] ?? 0),
-      );
+      const row = rows.find((r) => String(r.routeId) === routeId && r.revision === (revisions[routeId] ?? 0));
       return row && { id: String(row.id) };
     });
   }

@@ -1,14 +1,20 @@
-import { type NewTicket, type TicketChange, type TicketState, type TicketView } from "@hardline/contract";
+import {
+  type NewTicket,
+  type TicketChange,
+  type TicketFields,
+  type TicketState,
+  type TicketView,
+} from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql, type UpdateObject } from "kysely";
-import { ArtworksService, viewOf, type ArtworkRow } from "../artworks/artworks.service";
+import { ArtworksService, viewOf } from "../artworks/artworks.service";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound } from "../http/problems";
-import { houseRoute } from "../house/houseRoutes.service";
+import { houseRoute } from "../houseRoutes/houseRoutes.service";
 import { addRoute } from "../routes/routes.service";
 import { firstRoute } from "./firstRoute";
-import { columnsOf, fieldsOf, USUAL, type TicketColumns } from "./ticketColumns";
+import { fieldsOf, USUAL } from "./fields";
 
 type TicketRow = Awaited<ReturnType<TicketsService["rows"]>>[number];
 
@@ -39,8 +45,8 @@ export class TicketsService {
       const ticket = await tx
         .insertInto("tickets")
         .values({
-          artwork_id: artworkId,
-          ...columnsOf({ ...USUAL, piece: pieceFrom(artwork.name), ...withoutUndefined(given) }),
+          artworkId,
+          ...fieldsOf({ ...USUAL, piece: pieceFrom(artwork.name), ...withoutUndefined(given) }),
         })
         .returning("id")
         .executeTakeFirstOrThrow();
@@ -51,13 +57,13 @@ export class TicketsService {
   }
 
   async change(id: string, change: TicketChange): Promise<TicketView> {
-    const values = columnsOf(withoutUndefined(change));
+    const values = fieldsOf(withoutUndefined(change));
     if (Object.keys(values).length > 0) await this.update(id, values);
     return this.get(id);
   }
 
   async archive(id: string, away: boolean): Promise<TicketView> {
-    await this.update(id, { archived_at: away ? new Date() : null });
+    await this.update(id, { archivedAt: away ? new Date() : null });
     return this.get(id);
   }
 
@@ -68,15 +74,15 @@ export class TicketsService {
     if (numUpdatedRows === 0n) throw notFound("ticket", id);
   }
 
-  /** Tickets with their artwork, their routes as they stand and what was found on them, in one query. */
+  /** Tickets with their artwork, their routes as they stand and what was found on them, in two queries. */
   private async rows(where: ReturnType<typeof sql>) {
     const { rows } = await sql<
-      TicketColumns & {
+      TicketFields & {
         id: string;
         number: number;
-        archived_at: Date | null;
-        created_at: Date;
-        artwork: ArtworkRow;
+        archivedAt: Date | null;
+        createdAt: Date;
+        artworkId: string;
         routes: {
           id: string;
           name: string;
@@ -88,9 +94,8 @@ export class TicketsService {
         }[];
       }
     >`
-      select t.*, to_jsonb(a) as artwork, coalesce(r.routes, '[]') as routes
+      select t.*, coalesce(r.routes, '[]') as routes
       from tickets t
-      join artworks a on a.id = t.artwork_id
       left join lateral (
         select jsonb_agg(jsonb_build_object(
           'id', r.id::text, 'name', v.body->>'name', 'revision', r.revision, 'looks', v.looks, 'stops', v.stops,
@@ -102,7 +107,14 @@ export class TicketsService {
       ) r on true
       where ${where}
       order by t.due nulls last, t.number`.execute(this.database);
-    return rows;
+    const ids = [...new Set(rows.map((row) => row.artworkId))];
+    const artworks = await this.database
+      .selectFrom("artworks")
+      .selectAll()
+      .where("id", "=", sql<string>`any(${ids}::bigint[])`)
+      .execute();
+    const artworkOf = new Map(artworks.map((artwork) => [String(artwork.id), artwork]));
+    return rows.map((row) => ({ ...row, artwork: artworkOf.get(String(row.artworkId))! }));
   }
 }
 
@@ -119,7 +131,7 @@ function ticketView(row: TicketRow): TicketView {
     thumbnail: shown
       ? `/api/routes/${shown.id}/thumbnail?revision=${shown.revision}`
       : `/api/artworks/${row.artwork.id}/thumbnail`,
-    createdAt: row.created_at.toISOString(),
+    createdAt: row.createdAt.toISOString(),
     artwork: viewOf(row.artwork),
     routes: routes.map(({ id, name, revision }) => ({ id, name, revision })),
   };
@@ -127,8 +139,8 @@ function ticketView(row: TicketRow): TicketView {
 
 const sum = (values: number[]): number => values.reduce((a, b) => a + b, 0);
 
-function stateOf({ archived_at, routes }: TicketRow): TicketState {
-  if (archived_at) return "archived";
+function stateOf({ archivedAt, routes }: TicketRow): TicketState {
+  if (archivedAt) return "archived";
   if (routes.length > 0 && routes.every((r) => r.handedOver)) return "handed over";
   if (routes.some((r) => (r.stops ?? 0) > 0)) return "to stop";
   if (routes.some((r) => (r.looks ?? 0) > 0)) return "to look at";

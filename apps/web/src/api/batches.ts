@@ -4,14 +4,13 @@ import { tellFault } from "../shared/tell";
 import { ask } from "./client";
 
 export const useBatches = () =>
-  useQuery({ queryKey: ["batches"], queryFn: () => ask<BatchView[]>("/api/batches"), refetchInterval: 1000 });
+  useQuery({ queryKey: ["batches"], queryFn: () => ask<BatchView[]>("/api/batches") });
 
 export const useBatchItems = (id: string | null) =>
   useQuery({
     queryKey: ["batches", id, "items"],
     queryFn: () => ask<BatchItemView[]>(`/api/batches/${id}/items`),
     enabled: id !== null,
-    refetchInterval: 1000,
   });
 
 export interface NewItem {

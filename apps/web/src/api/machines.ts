@@ -3,15 +3,11 @@ import { type RunWish } from "@hardline/core/machine/wish";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask } from "./client";
 
-export const useMachines = (often = false) =>
-  useQuery({
-    queryKey: ["machines"],
-    queryFn: () => ask<MachineView[]>("/api/machines"),
-    refetchInterval: often ? 1000 : false,
-  });
+export const useMachines = () =>
+  useQuery({ queryKey: ["machines"], queryFn: () => ask<MachineView[]>("/api/machines") });
 
 export const useRecentRuns = () =>
-  useQuery({ queryKey: ["runs"], queryFn: () => ask<RunView[]>("/api/runs"), refetchInterval: 3000 });
+  useQuery({ queryKey: ["runs"], queryFn: () => ask<RunView[]>("/api/runs") });
 
 /** Runs of a ticket or a sheet, newest first. */
 export const useRunsOf = (of: "tickets" | "sheets", id: string) =>

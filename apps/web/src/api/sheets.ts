@@ -6,9 +6,6 @@ export const useSheets = () =>
   useQuery({
     queryKey: ["sheets"],
     queryFn: () => ask<SheetView[]>("/api/sheets"),
-    // What a sheet comes to may still be measured.
-    refetchInterval: ({ state }) =>
-      state.data?.some((s) => s.placed > 0 && s.checks.length === 0) ? 2000 : false,
   });
 
 export const useSheet = (id: string) =>

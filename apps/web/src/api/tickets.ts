@@ -7,7 +7,6 @@ export const useTickets = (archived: boolean) =>
   useQuery({
     queryKey: ["tickets", { archived }],
     queryFn: () => ask<TicketView[]>(`/api/tickets?archived=${archived}`),
-    refetchInterval: 15000,
   });
 
 export const useTicket = (id: string) =>

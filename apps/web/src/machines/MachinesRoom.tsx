@@ -15,7 +15,7 @@ import { Trouble } from "../shared/Trouble";
 
 /** The shop's machines: what each is, what it is doing, and what waits for it. */
 export function MachinesRoom() {
-  const asked = useMachines(true);
+  const asked = useMachines();
   const askedRuns = useRecentRuns();
   const { data: machines = [] } = asked;
   const { data: runs = [] } = askedRuns;

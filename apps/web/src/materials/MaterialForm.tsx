@@ -1,6 +1,6 @@
 import { type MaterialBody, type MaterialView } from "@hardline/contract";
 import { ANSWERS, GRAINS, PATTERNS } from "@hardline/core/material/material";
-import { LEAST_DPI, MOST_DPI } from "@hardline/core/maths/units";
+import { MATERIAL_NUMBERS, type MaterialNumber } from "@hardline/core/material/numbers";
 import { Button, ColorInput, Group, Modal, Select, SimpleGrid, TextInput } from "@mantine/core";
 import { useForm } from "@mantine/form";
 import { Refusal } from "../api/client";
@@ -15,17 +15,6 @@ const FRESH: MaterialBody = {
   ...{ pattern: "scatter", linesPerInch: 35, bareColour: "#d8c9ae", markColour: "#3a2a1c" },
   ...{ grain: "none", grainStrength: 0.3, spreadMm: 0.02 },
 };
-
-/** Numbers of a material: name, label, unit, decimals, least and most. */
-const NUMBERS = [
-  ["dotsPerInch", "Resolution", "dots/in", 2, LEAST_DPI, MOST_DPI],
-  ["dotMm", "Smallest mark", "mm", 3, 0.005, 5],
-  ["gapMm", "Smallest gap", "mm", 3, 0.005, 5],
-  ["strokeMm", "Thinnest stroke", "mm", 3, 0.005, 5],
-  ["linesPerInch", "Screen ruling", "lines/in", 1, 1, 400],
-  ["spreadMm", "A mark spreads by", "mm", 3, 0, 1],
-  ["grainStrength", "Strength", "", 2, 0, 1],
-] as const;
 
 const colour = (v: string) => (/^#[0-9a-f]{6}$/.test(v) ? null : "# and six digits");
 
@@ -52,15 +41,18 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
       "The material was not changed",
       error instanceof Refusal ? new Error(error.problem.detail) : error,
     );
-  const number = ([name, label, unit, decimals, min, max]: (typeof NUMBERS)[number]) => (
-    <NumberField
-      key={name}
-      shown
-      {...{ label, unit, decimals, min, max }}
-      value={form.values[name]}
-      change={(v) => form.setFieldValue(name, v)}
-    />
-  );
+  const number = (name: MaterialNumber["name"]) => {
+    const { words, unit, decimals, least, most } = MATERIAL_NUMBERS.find((one) => one.name === name)!;
+    return (
+      <NumberField
+        key={name}
+        shown
+        {...{ label: words, unit, decimals, min: least, max: most }}
+        value={form.values[name]}
+        change={(v) => form.setFieldValue(name, v)}
+      />
+    );
+  };
   return (
     <Modal opened onClose={close} title={material ? material.name : "New material"} size="lg">
       <form
@@ -74,19 +66,19 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
         <SimpleGrid cols={3} spacing="sm">
           <TextInput label="Name" data-autofocus maxLength={60} {...form.getInputProps("name")} />
           <Select label="Polarity" size="sm" data={[...ANSWERS]} {...form.getInputProps("answer")} />
-          {NUMBERS.slice(0, 4).map(number)}
+          {(["dotsPerInch", "dotMm", "gapMm", "strokeMm"] as const).map(number)}
           <Select
             label="Preferred pattern"
             size="sm"
             data={[...PATTERNS]}
             {...form.getInputProps("pattern")}
           />
-          {NUMBERS.slice(4, 6).map(number)}
+          {(["linesPerInch", "spreadMm"] as const).map(number)}
           <ColorInput label="Colour, bare" size="sm" {...form.getInputProps("bareColour")} />
           <ColorInput label="Colour, marked" size="sm" {...form.getInputProps("markColour")} />
           <Group gap="xs" grow>
             <Select label="Grain" size="sm" data={[...GRAINS]} {...form.getInputProps("grain")} />
-            {number(NUMBERS[6])}
+            {number("grainStrength")}
           </Group>
         </SimpleGrid>
         <div className={css.preview}>

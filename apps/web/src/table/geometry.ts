@@ -110,8 +110,14 @@ export function place(
   };
 }
 
-/** The part of the picture that is to be seen, in dots, and the whole screen pixels it fills; null when none is. */
-export function visible(placed: Placed, table: Box): { part: Rect; on: Rect } | null {
+/** The part of the picture that is to be seen, in dots, and the whole screen pixels it fills. */
+export interface Seen {
+  readonly part: Rect;
+  readonly on: Rect;
+}
+
+/** What is to be seen of a picture; null when none of it is. */
+export function visible(placed: Placed, table: Box): Seen | null {
   const left = Math.max(0, Math.floor(placed.x));
   const top = Math.max(0, Math.floor(placed.y));
   const right = Math.min(table.width, Math.ceil(placed.x + placed.width));

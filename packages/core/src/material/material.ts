@@ -28,7 +28,7 @@ export type Pattern = (typeof PATTERNS)[number];
 export const GRAINS = ["none", "wood", "stone", "brushed", "leather"] as const;
 export type Grain = (typeof GRAINS)[number];
 
-/** What a shop knows of a material. Lengths in millimetres. */
+/** What a shop knows of a material. Lengths in millimetres; numbers.ts says what each number may be. */
 export interface Material {
   /** Its name in route files; stays when the name changes. */
   readonly key: string;

@@ -5,6 +5,8 @@ export const USUAL_DOTS_PER_INCH = 254;
 
 /** Resolutions that are taken, in dots to an inch. */
 export const [LEAST_DPI, MOST_DPI] = [10, 4800];
+/** Screen rulings that are taken, in lines to an inch. */
+export const [LEAST_RULING, MOST_RULING] = [1, 400];
 
 /** Dots, or pixels, to a millimetre. */
 export const dotsPerMm = ({ dotsPerInch }: { readonly dotsPerInch: number }): number =>

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { figure } from "../inspect/check";
 import { RouteError, routeErrorOf } from "../settings/errors";
 import { type CurvePoint } from "../tone/curve";
 
@@ -29,7 +30,7 @@ export function readReadings(json: unknown): CurvePoint[] {
   if (twice)
     throw new RouteError(
       ...(["wedge", "readings", json] as const),
-      `each step once; ${100 * twice[0]} % is there twice, or nearer than ${LEAST_STEP} % to another`,
+      `each step once; ${figure(100 * twice[0], 2)} % is there twice, or nearer than ${LEAST_STEP} % to another`,
     );
   return given;
 }

@@ -14,6 +14,7 @@ import { curveThrough, type CurvePoint } from "../tone/curve";
 import { fitResponse } from "./fitResponse";
 import { homographyOf, seenAt } from "./homography";
 import { drawWedge, HEIGHT_MM, PATCHES, STEPS, WIDTH_MM } from "./layout";
+import { readReadings } from "./readings";
 import { readWedge, WedgeError } from "./readPhoto";
 import { wedgeRoute } from "./wedge";
 
@@ -117,6 +118,13 @@ describe("a curve through readings", () => {
       [0, 0],
       [1, 1],
     ]);
+  });
+
+  test("a step that is read twice, or nearer than a tenth of a percent to another, is refused by its name", () => {
+    const read = (...made: number[]) => readReadings(made.map((m) => [m, m]));
+    expect(() => read(10, 30, 50, 30)).toThrow(/each step once; 30 % is there twice/);
+    expect(() => read(10, 30.05, 30, 50)).toThrow(/30\.05 % is there twice, or nearer than 0\.1 %/);
+    expect(read(10, 30.1, 30, 50).map(([made]) => made)).toEqual([0.1, 0.3, 0.301, 0.5]);
   });
 
   test("two readings are too few", () => {

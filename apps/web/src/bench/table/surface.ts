@@ -1,7 +1,20 @@
 import { type MaterialView } from "@hardline/contract";
+import { type Look } from "@hardline/core/look/onMaterial";
 import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { settingsOf, type Route } from "@hardline/core/route/route";
-import { type Surface } from "./LightTable";
+
+/** A material as it is seen, and its name. */
+export interface Surface {
+  readonly name: string;
+  readonly look: Look;
+}
+
+/** Another route of the ticket, that lies beside the one on the bench. */
+export interface BesideRoute {
+  readonly route: Route;
+  readonly material: Surface | null;
+  readonly backing: number;
+}
 
 /** What a route's marks will lie on: its material, or, while it has none, a usual one that takes marks as it does. */
 export function surfaceOf(route: Route, materials: readonly MaterialView[] | undefined): Surface {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { bitsOf, maskOf } from "../../line/strokes";
+import { LEAST_RULING, MOST_RULING } from "../../maths/units";
 import { workSlice, type Work } from "../../maths/work";
 import { ENOUGH_TONES } from "../../inspect/tones";
 import { figure } from "../../inspect/check";
@@ -14,7 +15,7 @@ import { defineMethod, definePlateDots, shared, type PlateDots, type Refusal } f
 
 export const screenSettings = z.strictObject({
   method: z.literal("screen"),
-  linesPerInch: z.number().min(1).max(400).default(45),
+  linesPerInch: z.number().min(LEAST_RULING).max(MOST_RULING).default(45),
   angle: z.number().min(-180).max(180).default(22.5),
   dot: z.enum(DOT_NAMES).default("round"),
   ...dotSettings,

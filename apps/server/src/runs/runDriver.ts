@@ -13,13 +13,13 @@ import {
 import { machineKindOf } from "@hardline/core/machine/machine";
 import { setTimeout as sleep } from "node:timers/promises";
 import { askAgain, isAway } from "../database/away";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { type BlobStore } from "../blobs/blob.store";
 import { type Calculating } from "../calculating/calculating.service";
-import { LineError, MachineLine } from "./machineLine";
-import { type KnownMachine } from "./machines.service";
+import { LineError, MachineLine } from "../machines/machineLine";
+import { type KnownMachine } from "../machines/machines.service";
 import { sendingOf } from "./marksRead";
-import { type MachineReach } from "./reach";
+import { type MachineReach } from "../machines/reach";
 import { type RunRow, type RunsStore } from "./runs.store";
 import { type Sending, type SendingService } from "./sending";
 
@@ -113,9 +113,9 @@ export class RunDriver {
     this.heedRow(row);
   }
 
-  private heedRow({ wanted, wanted_no }: Pick<RunRow, "wanted" | "wanted_no">): void {
-    if (wanted_no <= this.heeded) return;
-    this.heeded = wanted_no;
+  private heedRow({ wanted, wantedNo }: Pick<RunRow, "wanted" | "wantedNo">): void {
+    if (wantedNo <= this.heeded) return;
+    this.heeded = wantedNo;
     if (wanted) this.give({ of: "wish", wish: wanted });
     this.write();
   }
@@ -405,7 +405,7 @@ export class RunDriver {
     const where =
       outcome === "held" && executed > 0 ? ` Line ${executed} of ${this.run.plan!.lines} is done.` : "";
     const more = outcome === "done" ? await this.around.looked(this.run, this.known) : {};
-    const ended = outcome === "held" ? {} : { ended_at: new Date() };
+    const ended = outcome === "held" ? {} : { endedAt: new Date() };
     const error = why === null ? null : why + where;
     const values = { state: outcome as RunRow["state"], error, executed, seconds: clock, heeded, ...ended };
     await askAgain(() => this.around.runs.rest(this.id, { ...values, ...more }), REST_MS);

@@ -2,13 +2,13 @@ import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShut
 import { BlobStore } from "../blobs/blob.store";
 import { Calculating } from "../calculating/calculating.service";
 import { isAway } from "../database/away";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { Settings } from "../settings";
 import { burnedGrid } from "./burnedGrid";
-import { FloorClient } from "./floorClient";
+import { FloorClient } from "../machines/floorClient";
 import { MachineLocks } from "./machineLocks";
-import { MachinesService, type KnownMachine } from "./machines.service";
-import { MachineReach } from "./reach";
+import { MachinesService, type KnownMachine } from "../machines/machines.service";
+import { MachineReach } from "../machines/reach";
 import { RunDriver, type Around } from "./runDriver";
 import { RunsStore, type RunRow } from "./runs.store";
 import { SendingService } from "./sending";
@@ -86,7 +86,7 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
     try {
       const queues = new Map<string, RunRow[]>();
       for (const run of await this.runs.queues())
-        queues.set(run.machine_key, [...(queues.get(run.machine_key) ?? []), run]);
+        queues.set(run.machineKey, [...(queues.get(run.machineKey) ?? []), run]);
       for (const [key, queue] of queues) {
         if (queue.some((r) => this.drivers.has(String(r.id))) || !queue.some(isToDo)) continue;
         // What is wrong with one machine is no matter to the others.
@@ -109,7 +109,7 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
       if (!next) return;
       const known = await this.machines.find(key);
       if (!known) {
-        const gone = { state: "failed" as const, ended_at: new Date(), error: "The machine was removed." };
+        const gone = { state: "failed" as const, endedAt: new Date(), error: "The machine was removed." };
         return void (await this.runs.set(String(next.id), gone, ["queued", "stopping"]));
       }
       const driver = new RunDriver(next, known, this.around);
@@ -131,17 +131,14 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
   private async nextOf(machine: string): Promise<RunRow | null> {
     const queue = await this.runs.queueOf(machine);
     for (const run of queue) {
-      if (
-        run.state === "stopping" ||
-        (isAtWork(run) && run.wanted === "stop" && run.wanted_no > run.heeded)
-      ) {
+      if (run.state === "stopping" || (isAtWork(run) && run.wanted === "stop" && run.wantedNo > run.heeded)) {
         await this.runs.rest(String(run.id), { state: "stopping" });
-        return { ...run, state: "stopping", heeded: run.wanted_no };
+        return { ...run, state: "stopping", heeded: run.wantedNo };
       }
       if (isAtWork(run)) await this.runs.rest(String(run.id), { state: "held", error: GONE });
     }
     // What was begun comes before everything else, and keeps its machine while it is held.
-    const begun = queue.find((r) => r.started_at);
+    const begun = queue.find((r) => r.startedAt);
     const next = begun ?? queue[0];
     return next?.state === "queued" ? next : null;
   }
@@ -149,7 +146,7 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
   private async drive(driver: RunDriver, run: RunRow, known: KnownMachine): Promise<void> {
     try {
       if (run.state !== "stopping") {
-        const started = run.started_at ? {} : { started_at: new Date() };
+        const started = run.startedAt ? {} : { startedAt: new Date() };
         const values = { state: "running" as const, error: null, wanted: null, ...started };
         if (!(await this.runs.set(driver.id, values, ["queued"]))) return;
         if (run.job && known.floor && run.executed === 0) await this.layIn(known, run);
@@ -178,7 +175,7 @@ export class RunQueue implements OnApplicationBootstrap, OnApplicationShutdown {
     if (!burned) return {};
     const sha256 = await this.blobs.put(burned.png, "image/png");
     const made = { equal: sha256 === bitmap.sha256, twice: burned.twice };
-    return { burned_sha256: sha256, made: JSON.stringify(made) };
+    return { burnedSha256: sha256, made: JSON.stringify(made) };
   }
 }
 

@@ -14,11 +14,11 @@ import { marksOf } from "@hardline/core/sheet/sheetFile";
 import { sheetJob } from "@hardline/core/sheet/sheetJob";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
-import { BlobStore } from "../../blobs/blob.store";
-import { MachinesService } from "../../machines/machines.service";
-import { RunsStore, type RunRow } from "../../machines/runs.store";
-import { SheetsService } from "../../sheets/sheets.service";
-import { type Made, type RenderRow } from "../renders.service";
+import { BlobStore } from "../blobs/blob.store";
+import { MachinesService } from "../machines/machines.service";
+import { RunsStore, type RunRow } from "../runs/runs.store";
+import { SheetsService } from "../sheets/sheets.service";
+import { type Made, type RenderRow } from "../renders/renders.service";
 import { type Maker, type Making } from "./maker";
 import { Pieces } from "./pieces";
 import { type JobMarks } from "@hardline/core/machine/jobMarks";
@@ -54,9 +54,9 @@ export class ProgramMaker implements Maker {
       report(progress, doing);
       void this.runs.set(id, { progress }).catch(() => {});
     };
-    const { machine } = await this.machines.get(run.machine_key);
+    const { machine } = await this.machines.get(run.machineKey);
     const kind = machineKindOf(machine);
-    const { job, marks } = run.sheet_id
+    const { job, marks } = run.sheetId
       ? await this.ofSheet(run, runner, machine, told, signal)
       : { job: await this.ofRoute(run, runner, told, signal), marks: null };
     const wish =
@@ -113,7 +113,7 @@ export class ProgramMaker implements Maker {
       : null;
     // One that was stopped meanwhile stays so.
     const planned = {
-      ...{ plan: JSON.stringify(view), program_sha256: sha256, progress: 1 },
+      ...{ plan: JSON.stringify(view), programSha256: sha256, progress: 1 },
       ...{ wish: JSON.stringify(wish), job: kept ? JSON.stringify(kept) : null },
     };
     await this.runs.set(id, { ...planned, state: "ready" }, ["preparing"]);
@@ -125,7 +125,7 @@ export class ProgramMaker implements Maker {
     told: (p: number, doing: string) => void,
     signal: AbortSignal,
   ): Promise<Job> {
-    const { route, source } = await this.pieces.source(String(run.route_id), run.revision!);
+    const { route, source } = await this.pieces.source(String(run.routeId), run.revision!);
     const progress = (share: number, stage: string) => told(0.6 * share, stage);
     return runnable(runner, route, source, { signal, progress }, run.name);
   }
@@ -137,7 +137,7 @@ export class ProgramMaker implements Maker {
     told: (p: number, doing: string) => void,
     signal: AbortSignal,
   ): Promise<{ job: Job; marks: JobMarks | null }> {
-    const { body, placings, revisions } = await this.sheets.get(String(run.sheet_id));
+    const { body, placings, revisions } = await this.sheets.get(String(run.sheetId));
     const pieces: SheetPiece[] = [];
     for (const { routeId } of body.pieces)
       pieces.push(

@@ -12,13 +12,13 @@ export class HouseRoutesService {
   constructor(@Inject(Database) private readonly database: Database) {}
 
   async list(): Promise<HouseRouteView[]> {
-    const rows = await this.database.selectFrom("house_routes").selectAll().orderBy("name").execute();
+    const rows = await this.database.selectFrom("houseRoutes").selectAll().orderBy("name").execute();
     return rows.map(viewOf);
   }
 
   async create({ name, route }: NewHouseRoute): Promise<HouseRouteView> {
     const row = await this.database
-      .insertInto("house_routes")
+      .insertInto("houseRoutes")
       .values({ name, body: JSON.stringify(readRoute({ ...route, name })) })
       .onConflict((c) => c.column("name").doNothing())
       .returningAll()
@@ -29,7 +29,7 @@ export class HouseRoutesService {
 
   async remove(id: string): Promise<void> {
     const { numDeletedRows } = await this.database
-      .deleteFrom("house_routes")
+      .deleteFrom("houseRoutes")
       .where("id", "=", id)
       .executeTakeFirst();
     if (numDeletedRows === 0n) throw notFound("house route", id);
@@ -37,7 +37,7 @@ export class HouseRoutesService {
 }
 
 export async function houseRoute(db: Kysely<Schema>, id: string): Promise<HouseRouteView> {
-  const row = await db.selectFrom("house_routes").selectAll().where("id", "=", id).executeTakeFirst();
+  const row = await db.selectFrom("houseRoutes").selectAll().where("id", "=", id).executeTakeFirst();
   if (!row) throw notFound("house route", id);
   return viewOf(row);
 }
@@ -46,12 +46,12 @@ interface Row {
   readonly id: string;
   readonly name: string;
   readonly body: object;
-  readonly created_at: Date;
+  readonly createdAt: Date;
 }
 
-const viewOf = ({ id, name, body, created_at }: Row): HouseRouteView => ({
+const viewOf = ({ id, name, body, createdAt }: Row): HouseRouteView => ({
   id: String(id),
   name,
   route: readRoute(body),
-  createdAt: created_at.toISOString(),
+  createdAt: createdAt.toISOString(),
 });

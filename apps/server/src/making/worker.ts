@@ -3,16 +3,16 @@ import { Runner } from "@hardline/core/route/runner";
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import { askAgain, isAway } from "../database/away";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { Settings } from "../settings";
-import { BatchMaker } from "./makers/batch.maker";
-import { HandOverMaker } from "./makers/handOver.maker";
-import { type Maker } from "./makers/maker";
-import { PieceMaker } from "./makers/piece.maker";
-import { ProgramMaker } from "./makers/program.maker";
-import { SheetMaker } from "./makers/sheet.maker";
-import { RenderQueue } from "./queue";
-import { RendersService, type RenderRow } from "./renders.service";
+import { BatchMaker } from "./batch.maker";
+import { HandOverMaker } from "./handOver.maker";
+import { type Maker } from "./maker";
+import { PieceMaker } from "./piece.maker";
+import { ProgramMaker } from "./program.maker";
+import { SheetMaker } from "./sheet.maker";
+import { RenderQueue } from "../renders/queue";
+import { RendersService, type RenderRow } from "../renders/renders.service";
 
 const BEAT_MS = 500;
 

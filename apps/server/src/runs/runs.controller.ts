@@ -15,9 +15,10 @@ import {
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Response } from "express";
 import { pipeline } from "node:stream/promises";
-import { distinctUntilChanged, exhaustMap, from, map, takeWhile, timer, type Observable } from "rxjs";
+import { type Observable } from "rxjs";
 import { BlobStore } from "../blobs/blob.store";
 import { IdPipe } from "../http/id.pipe";
+import { followed } from "../http/followed";
 import { bodySchema } from "../http/openApi";
 import { notFound } from "../http/problems";
 import { RunsService } from "./runs.service";
@@ -65,14 +66,12 @@ export class RunsController {
   @Sse("runs/:id/events")
   @ApiOperation({ summary: "The run each time it changes, until it has ended (server-sent events)" })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
-    const seen = ({ state, progress, executed, error }: RunView) =>
-      `${state} ${progress} ${executed} ${error}`;
-    return timer(0, POLL_MS).pipe(
-      exhaustMap(() => from(this.runs.get(id))),
-      distinctUntilChanged((a, b) => seen(a) === seen(b)),
-      takeWhile((run) => !ENDED.includes(run.state), true),
-      map((run) => ({ data: run })),
-    );
+    return followed({
+      look: () => this.runs.get(id),
+      seen: ({ state, progress, executed, error }) => `${state} ${progress} ${executed} ${error}`,
+      ended: ({ state }) => ENDED.includes(state),
+      everyMs: POLL_MS,
+    });
   }
 
   @Post("runs/:id/queue")
@@ -135,8 +134,8 @@ export class RunsController {
   @Get("runs/:id/program")
   @ApiOperation({ summary: "The very bytes that are sent" })
   async program(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
-    const { program_sha256, sent_sha256, plan } = await this.store.row(id);
-    await this.stream(response, sent_sha256 ?? program_sha256, plan?.mediaType ?? "", `program of run ${id}`);
+    const { programSha256, sentSha256, plan } = await this.store.row(id);
+    await this.stream(response, sentSha256 ?? programSha256, plan?.mediaType ?? "", `program of run ${id}`);
   }
 
   @Get("runs/:id/photo")
@@ -153,7 +152,7 @@ export class RunsController {
   async burned(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
     await this.stream(
       response,
-      (await this.store.row(id)).burned_sha256,
+      (await this.store.row(id)).burnedSha256,
       "image/png",
       `burned picture of run ${id}`,
     );

@@ -11,8 +11,8 @@ import { RoutesService } from "../routes/routes.service";
 import { SheetsService } from "../sheets/sheets.service";
 import { TicketsService } from "../tickets/tickets.service";
 import { burnedGrid } from "./burnedGrid";
-import { FloorClient } from "./floorClient";
-import { MachinesService, type KnownMachine } from "./machines.service";
+import { FloorClient } from "../machines/floorClient";
+import { MachinesService, type KnownMachine } from "../machines/machines.service";
 import { RunQueue } from "./runQueue";
 import { RunsStore, runView, type RunRow } from "./runs.store";
 
@@ -88,7 +88,7 @@ export class RunsService {
       );
     return this.prepare({
       ...own,
-      machine_key: known.machine.key,
+      machineKey: known.machine.key,
       wish: JSON.stringify(runWish.parse(wish)),
       state: "preparing",
     });
@@ -96,7 +96,7 @@ export class RunsService {
 
   /** One pass of a run once more, as a run of its own. */
   async again(id: string, pass: string): Promise<RunView> {
-    const { machine_key, name, ticket_id, route_id, revision, sheet_id, sheet, wish, plan } =
+    const { machineKey, name, ticketId, routeId, revision, sheetId, sheet, wish, plan } =
       await this.runs.row(id);
     if (!plan?.passes.some((p) => p.name === pass))
       throw new ProblemException(
@@ -105,11 +105,11 @@ export class RunsService {
         `pass is ${JSON.stringify(pass)}; allowed: ${plan?.passes.map((p) => p.name).join(", ")}`,
       );
     const values = {
-      machine_key,
-      ticket_id,
-      route_id,
+      machineKey,
+      ticketId,
+      routeId,
       revision,
-      sheet_id,
+      sheetId,
       sheet,
       state: "preparing" as const,
     };
@@ -126,7 +126,7 @@ export class RunsService {
   private async ofRoute(routeId: string, seen: number | undefined) {
     const { ticketId, revision, route } = await this.routes.asSeen(routeId, seen);
     const { number, piece } = await this.tickets.get(ticketId);
-    return { name: `${number} ${piece}, ${route.name}`, ticket_id: ticketId, route_id: routeId, revision };
+    return { name: `${number} ${piece}, ${route.name}`, ticketId, routeId, revision };
   }
 
   private async ofOneSheet(sheetId: string, sheet: number) {
@@ -134,12 +134,12 @@ export class RunsService {
     const last = placings.reduce((most, p) => Math.max(most, p.sheet + 1), 0);
     if (sheet > last) throw new ProblemException(400, "Not valid", `sheet is ${sheet}; ${last} are arranged`);
     const ticketId = new Set(pieces.map((p) => p.ticketId)).size === 1 ? pieces[0].ticketId : null;
-    return { name: `${name}, sheet ${sheet}`, ticket_id: ticketId, sheet_id: sheetId, sheet };
+    return { name: `${name}, sheet ${sheet}`, ticketId, sheetId, sheet };
   }
 
   /** Into the machine's queue, at its end. */
   async queue(id: string): Promise<RunView> {
-    await this.machines.get((await this.runs.row(id)).machine_key);
+    await this.machines.get((await this.runs.row(id)).machineKey);
     const place = Date.now() / 1000;
     await this.need(await this.runs.set(id, { state: "queued", place, error: null }, ["ready"]), id, "sent");
     return this.get(id);
@@ -165,7 +165,7 @@ export class RunsService {
   /** A run whose machine never said that it has stopped, put away by somebody who has been there. */
   async putAway(id: string): Promise<RunView> {
     const words = "Put away by hand: the machine never said that it has stopped.";
-    const away = { state: "stopped" as const, ended_at: new Date(), error: words };
+    const away = { state: "stopped" as const, endedAt: new Date(), error: words };
     await this.need(await this.runs.set(id, away, ["stopping", "held"]), id, "put away");
     return this.get(id);
   }
@@ -206,7 +206,7 @@ export class RunsService {
   }
 
   private async stoppedAtOnce(id: string): Promise<boolean> {
-    return this.runs.set(id, { state: "stopped", ended_at: new Date() }, NOT_AT_WORK);
+    return this.runs.set(id, { state: "stopped", endedAt: new Date() }, NOT_AT_WORK);
   }
 
   /** Stopped twice is stopped; everything else that has ended is told. */
@@ -220,7 +220,7 @@ export class RunsService {
   /** A photograph of what lies burned on a stand-in: what a shop would take with a camera. @throws ProblemException where there is none */
   async photo(id: string): Promise<Buffer> {
     const row = await this.runs.row(id);
-    const known = await this.machines.get(row.machine_key);
+    const known = await this.machines.get(row.machineKey);
     if (row.state !== "done" || !row.plan?.bitmap || !known.floor)
       throw new ProblemException(
         409,
@@ -228,7 +228,7 @@ export class RunsService {
         `Run ${id} has burned no bitmap on a simulated machine.`,
       );
     const query = burnedGrid(row.plan, known);
-    const material = row.route_id ? (await this.routes.get(String(row.route_id))).route.material : undefined;
+    const material = row.routeId ? (await this.routes.get(String(row.routeId))).route.material : undefined;
     const looks = USUAL_MATERIALS.find((m) => m.key === material);
     query.set("material", material === "slate" ? "slate" : /wood/.test(material ?? "") ? "wood" : "usual");
     query.set("bare", (looks?.bareColour ?? "#efe7d6").slice(1));
@@ -247,7 +247,7 @@ export class RunsService {
   /** Another place in its machine's queue. */
   async move(id: string, { before }: QueuePlace): Promise<MachineView> {
     const run = await this.runs.row(id);
-    const queue = (await this.runs.queueOf(run.machine_key)).filter((r) => String(r.id) !== id);
+    const queue = (await this.runs.queueOf(run.machineKey)).filter((r) => String(r.id) !== id);
     const at = before ? queue.findIndex((r) => String(r.id) === before) : queue.length;
     if (at < 0)
       throw new ProblemException(
@@ -258,7 +258,7 @@ export class RunsService {
     const [low, high] = [queue[at - 1]?.place, queue[at]?.place];
     const place = low === undefined ? (high ?? 1) - 1 : high === undefined ? low + 1 : (low + high) / 2;
     await this.runs.set(id, { place });
-    return this.view(await this.machines.get(run.machine_key));
+    return this.view(await this.machines.get(run.machineKey));
   }
 
   private async need(done: boolean, id: string, what: string): Promise<void> {

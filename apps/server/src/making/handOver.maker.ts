@@ -7,15 +7,15 @@ import { type DeliveredFile } from "@hardline/core/stage/stage";
 import { stageById } from "@hardline/core/stage/stages";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
-import { ArtworksService } from "../../artworks/artworks.service";
-import { BlobStore } from "../../blobs/blob.store";
-import { type StoredFile } from "../../database/schema";
-import { RoutesService } from "../../routes/routes.service";
-import { TicketsService } from "../../tickets/tickets.service";
-import { fileStem } from "../fileNames";
-import { drawJobSheet, SHEET_PICTURE } from "../jobSheet";
-import { PlatePictures } from "../platePictures";
-import { type Made, type RenderRow } from "../renders.service";
+import { ArtworksService } from "../artworks/artworks.service";
+import { BlobStore } from "../blobs/blob.store";
+import { type StoredFile } from "../database/schema";
+import { RoutesService } from "../routes/routes.service";
+import { TicketsService } from "../tickets/tickets.service";
+import { fileStem } from "../renders/fileNames";
+import { drawJobSheet, SHEET_PICTURE } from "./jobSheet";
+import { PlatePictures } from "./platePictures";
+import { type Made, type RenderRow } from "../renders/renders.service";
 import { type Maker, type Making } from "./maker";
 
 /** The files of one revision of a route, with their job sheet. */
@@ -29,7 +29,7 @@ export class HandOverMaker implements Maker {
   ) {}
 
   async make(render: RenderRow, { runner, report, signal }: Making): Promise<Made> {
-    const [routeId, revision] = [String(render.route_id), render.revision!];
+    const [routeId, revision] = [String(render.routeId), render.revision!];
     const route = await this.routes.atRevision(routeId, revision);
     const ticket = await this.tickets.get((await this.routes.get(routeId)).ticketId);
     const source = await this.artworks.source(ticket.artwork.id);

@@ -1,5 +1,5 @@
 import { type Runner } from "@hardline/core/route/runner";
-import { type Made, type RenderRow } from "../renders.service";
+import { type Made, type RenderRow } from "../renders/renders.service";
 
 /** What a worker lends whoever makes something. */
 export interface Making {

@@ -1,6 +1,6 @@
 import { Inject, Injectable, type OnApplicationShutdown } from "@nestjs/common";
 import pg from "pg";
-import { log } from "../http/log";
+import { log } from "../log/log";
 import { Settings } from "../settings";
 
 /** Locks of machines are kept apart from others by this. */

@@ -7,11 +7,11 @@ import { stageById } from "@hardline/core/stage/stages";
 import { takeIn } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
-import { ArtworksService } from "../../artworks/artworks.service";
-import { BlobStore } from "../../blobs/blob.store";
-import { Database } from "../../database/database.module";
-import { type StoredFile } from "../../database/schema";
-import { type Made, type RenderRow } from "../renders.service";
+import { ArtworksService } from "../artworks/artworks.service";
+import { BlobStore } from "../blobs/blob.store";
+import { Database } from "../database/database.module";
+import { type StoredFile } from "../database/schema";
+import { type Made, type RenderRow } from "../renders/renders.service";
 import { type Maker, type Making } from "./maker";
 
 /** What one of a batch is made from. */
@@ -35,7 +35,7 @@ export class BatchMaker implements Maker {
     const { route: body } = await this.database
       .selectFrom("batches")
       .select("route")
-      .where("id", "=", work.batch_id!)
+      .where("id", "=", work.batchId!)
       .executeTakeFirstOrThrow();
     const route = readRoute(body);
     const source: ArtworkSource = artworkId

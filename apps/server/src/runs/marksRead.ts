@@ -2,8 +2,8 @@ import { findMark, fitPose, posedAt, type Pose } from "@hardline/core/machine/ca
 import { machineKindOf } from "@hardline/core/machine/machine";
 import { type BlobStore } from "../blobs/blob.store";
 import { readJobMarks, type JobMarks } from "@hardline/core/machine/jobMarks";
-import { LineError } from "./machineLine";
-import { type KnownMachine } from "./machines.service";
+import { LineError } from "../machines/machineLine";
+import { type KnownMachine } from "../machines/machines.service";
 import { type RunRow, type RunsStore } from "./runs.store";
 import { type Sending, type SendingService } from "./sending";
 
@@ -22,18 +22,18 @@ export async function sendingOf(
   asks: Asks,
 ): Promise<Sending> {
   const isRead = run.job !== null && Boolean(machineKindOf(known.machine).marks);
-  if (!isRead || (run.sent_sha256 !== null && run.executed > 0)) return sending.ofRun(run, known);
+  if (!isRead || (run.sentSha256 !== null && run.executed > 0)) return sending.ofRun(run, known);
   const marks = readJobMarks((run.job as { marks?: unknown }).marks);
   const { pose, used, offMm } = await readMarks(marks, asks);
   const made = await sending.asItLies(run, known, pose);
-  const sent_sha256 = await blobs.put(made.bytes, run.plan!.mediaType);
+  const sentSha256 = await blobs.put(made.bytes, run.plan!.mediaType);
   const camera = {
     ...howItLies(pose, marks),
     used: used.length,
     of: marks.places.length,
     offMm: rounded(offMm, 1000),
   };
-  await runs.set(String(run.id), { sent_sha256, camera: JSON.stringify(camera) });
+  await runs.set(String(run.id), { sentSha256, camera: JSON.stringify(camera) });
   return made;
 }
 

@@ -1,5 +1,5 @@
 import { type RunPlanView } from "@hardline/contract";
-import { type KnownMachine } from "./machines.service";
+import { type KnownMachine } from "../machines/machines.service";
 
 /** Where the bitmap of a run lies on the bed, and which lines of the program burn it, for a stand-in's floor. */
 export function burnedGrid({ bitmap, at, passes }: RunPlanView, { machine }: KnownMachine): URLSearchParams {

@@ -4,9 +4,9 @@ import { type ArtworkSource } from "@hardline/core/route/source";
 import { sheetPiece, type SheetPiece } from "@hardline/core/sheet/piece";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
-import { ArtworksService } from "../../artworks/artworks.service";
-import { RoutesService } from "../../routes/routes.service";
-import { TicketsService } from "../../tickets/tickets.service";
+import { ArtworksService } from "../artworks/artworks.service";
+import { RoutesService } from "../routes/routes.service";
+import { TicketsService } from "../tickets/tickets.service";
 
 /** Revisions of routes with the artwork of their ticket, and as pieces for sheets. */
 @Injectable()

@@ -4,10 +4,10 @@ import { sheetFiles } from "@hardline/core/sheet/files";
 import { type SheetPiece } from "@hardline/core/sheet/piece";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
-import { BlobStore } from "../../blobs/blob.store";
-import { type StoredFile } from "../../database/schema";
-import { SheetsService } from "../../sheets/sheets.service";
-import { type Made, type RenderRow } from "../renders.service";
+import { BlobStore } from "../blobs/blob.store";
+import { type StoredFile } from "../database/schema";
+import { SheetsService } from "../sheets/sheets.service";
+import { type Made, type RenderRow } from "../renders/renders.service";
 import { type Maker, type Making } from "./maker";
 import { Pieces } from "./pieces";
 

@@ -9,8 +9,8 @@ import { Inject, Injectable } from "@nestjs/common";
 import { BlobStore } from "../blobs/blob.store";
 import { Calculating } from "../calculating/calculating.service";
 import { readJobMarks } from "@hardline/core/machine/jobMarks";
-import { LineError } from "./machineLine";
-import { type KnownMachine } from "./machines.service";
+import { LineError } from "../machines/machineLine";
+import { type KnownMachine } from "../machines/machines.service";
 import { type RunRow } from "./runs.store";
 
 /** A program on its way to a machine: looked through, and in a file for whoever computes with it. */
@@ -32,7 +32,7 @@ export class SendingService {
 
   /** The program as it was planned, or as it was sent before. @throws LineError where it is not fit to be sent */
   async ofRun(run: RunRow, { machine }: KnownMachine): Promise<Sending> {
-    const sha256 = (run.executed > 0 ? run.sent_sha256 : null) ?? run.program_sha256!;
+    const sha256 = (run.executed > 0 ? run.sentSha256 : null) ?? run.programSha256!;
     return this.checked(await this.blobs.get(sha256), run.plan!.mediaType, machine, run.plan!.passes, sha256);
   }
 

@@ -2,7 +2,7 @@ import { SaveMachine, type MachineView } from "@hardline/contract";
 import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Put } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { bodySchema } from "../http/openApi";
-import { MachinesService } from "./machines.service";
+import { MachinesService } from "../machines/machines.service";
 import { RunsService } from "./runs.service";
 
 @ApiTags("machines")

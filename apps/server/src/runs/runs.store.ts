@@ -1,4 +1,4 @@
-import { type RunView } from "@hardline/contract";
+import { AT_WORK, IN_QUEUE, type RunView } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Wish } from "@hardline/core/machine/control";
 import { sql, type Insertable, type Selectable, type Updateable } from "kysely";
@@ -8,11 +8,6 @@ import { notFound } from "../http/problems";
 import { WISHES } from "./machineLocks";
 
 export type RunRow = Selectable<Schema["runs"]>;
-
-/** Runs that somebody drives: their state is written by whoever drives them, and by nobody else. */
-export const AT_WORK = ["running", "pausing", "paused", "stopping"] as const;
-/** Runs that wait at their machine, or are at work there. */
-export const IN_QUEUE = ["queued", ...AT_WORK, "held"] as const;
 
 /** The runs of all machines, as they are kept. */
 @Injectable()
@@ -46,13 +41,13 @@ export class RunsStore {
   keep(
     id: string,
     values: Updateable<Schema["runs"]>,
-  ): Promise<Pick<RunRow, "wanted" | "wanted_no"> | undefined> {
+  ): Promise<Pick<RunRow, "wanted" | "wantedNo"> | undefined> {
     return this.database
       .updateTable("runs")
       .set(values)
       .where("id", "=", id)
       .where("state", "in", [...AT_WORK])
-      .returning(["wanted", "wanted_no"])
+      .returning(["wanted", "wantedNo"])
       .executeTakeFirst();
   }
 
@@ -69,13 +64,13 @@ export class RunsStore {
     return this.database.transaction().execute(async (tx) => {
       const row = await tx
         .updateTable("runs")
-        .set((e) => ({ wanted, wanted_no: e("wanted_no", "+", 1) }))
+        .set((e) => ({ wanted, wantedNo: e("wantedNo", "+", 1) }))
         .where("id", "=", id)
         .where("state", "in", [...AT_WORK])
-        .returning("wanted_no")
+        .returning("wantedNo")
         .executeTakeFirst();
       if (row) await sql`select pg_notify(${WISHES}, ${id})`.execute(tx);
-      return row?.wanted_no;
+      return row?.wantedNo;
     });
   }
 
@@ -95,7 +90,7 @@ export class RunsStore {
     return this.database
       .selectFrom("runs")
       .selectAll()
-      .where("machine_key", "=", machine)
+      .where("machineKey", "=", machine)
       .where("state", "in", [...IN_QUEUE])
       .orderBy("place")
       .orderBy("id")
@@ -106,7 +101,7 @@ export class RunsStore {
     return this.database
       .selectFrom("runs")
       .selectAll()
-      .where("ticket_id", "=", ticketId)
+      .where("ticketId", "=", ticketId)
       .orderBy("id", "desc")
       .limit(100)
       .execute();
@@ -120,7 +115,7 @@ export class RunsStore {
     return this.database
       .selectFrom("runs")
       .selectAll()
-      .where("sheet_id", "=", sheetId)
+      .where("sheetId", "=", sheetId)
       .orderBy("id", "desc")
       .limit(100)
       .execute();
@@ -132,14 +127,14 @@ const idText = (id: string | null): string | null => (id === null ? null : Strin
 export function runView(row: RunRow): RunView {
   const id = String(row.id);
   return {
-    ...{ id, machine: row.machine_key, name: row.name, state: row.state, progress: row.progress },
-    ...{ ticketId: idText(row.ticket_id), routeId: idText(row.route_id), revision: row.revision },
-    ...{ sheetId: idText(row.sheet_id), sheet: row.sheet, plan: row.plan, wish: row.wish },
+    ...{ id, machine: row.machineKey, name: row.name, state: row.state, progress: row.progress },
+    ...{ ticketId: idText(row.ticketId), routeId: idText(row.routeId), revision: row.revision },
+    ...{ sheetId: idText(row.sheetId), sheet: row.sheet, plan: row.plan, wish: row.wish },
     ...{ executed: row.executed, seconds: row.seconds, error: row.error, made: row.made, camera: row.camera },
-    burnedUrl: row.burned_sha256 ? `/api/runs/${id}/burned` : null,
-    programUrl: row.program_sha256 ? `/api/runs/${id}/program` : null,
-    startedAt: row.started_at?.toISOString() ?? null,
-    endedAt: row.ended_at?.toISOString() ?? null,
-    createdAt: row.created_at.toISOString(),
+    burnedUrl: row.burnedSha256 ? `/api/runs/${id}/burned` : null,
+    programUrl: row.programSha256 ? `/api/runs/${id}/program` : null,
+    startedAt: row.startedAt?.toISOString() ?? null,
+    endedAt: row.endedAt?.toISOString() ?? null,
+    createdAt: row.createdAt.toISOString(),
   };
 }

@@ -8,8 +8,8 @@ import { type SheetPiece } from "@hardline/core/sheet/piece";
 import { Inject, Injectable } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import sharp from "sharp";
-import { BlobStore } from "../../blobs/blob.store";
-import { type Made, type RenderRow } from "../renders.service";
+import { BlobStore } from "../blobs/blob.store";
+import { type Made, type RenderRow } from "../renders/renders.service";
 import { type Maker, type Making } from "./maker";
 import { Pieces } from "./pieces";
 
@@ -28,7 +28,7 @@ export class PieceMaker implements Maker {
 
   async make(work: RenderRow, { runner, report, signal }: Making): Promise<Made> {
     const { bleedMm } = work.wish as { bleedMm: number };
-    const piece = await this.pieces.at(runner, String(work.route_id), work.revision!, {
+    const piece = await this.pieces.at(runner, String(work.routeId), work.revision!, {
       ...{ bleedMm, signal },
       progress: (share, stage) => report(0.9 * share, stage),
     });
