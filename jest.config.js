@@ -60,7 +60,6 @@ module.exports = {
     project("e2e", "e2e/src"),
   ],
   testTimeout: 240000,
-  // More than cores: who waits for a server or a browser leaves its core to another.
-  maxWorkers: 3,
+  maxWorkers: 2,
   reporters: ["default"],
 };

@@ -35,6 +35,9 @@ export async function openBrowser(): Promise<{ browser: Browser; close: () => Pr
 
 export async function openPage(browser: Browser, url: string, width = 1280, height = 800): Promise<Page> {
   const page = await browser.newPage();
+  // Looked at ten times a second: with every frame, a page that waits would be laid out all the time.
+  const wait = page.waitForFunction.bind(page);
+  page.waitForFunction = (what, options, ...about) => wait(what, { polling: 100, ...options }, ...about);
   await page.setViewport({ width, height });
   await page.goto(url, { waitUntil: "domcontentloaded" });
   return page;

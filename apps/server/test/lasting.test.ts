@@ -197,7 +197,7 @@ test("an open stream on a render that waits does not keep the server from ending
   const [code] = (await ended) as [number];
   expect(code).toBe(0);
   await reader.cancel().catch(() => undefined);
-}, 20000);
+}, 60000);
 
 test("a save whose answer was lost may be sent again; of a ticket there is never half", async () => {
   const base = await newDatabase();

@@ -25,7 +25,7 @@ export class ArrivalsController {
   @ApiOperation({ summary: "The arrival each time it changes, until it has ended (server-sent events)" })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
     return followed({
-      look: () => this.arrivals.get(id),
+      read: () => this.arrivals.get(id),
       seen: ({ state, progress, doing }) => `${state} ${progress} ${doing}`,
       ended: ({ state }) => state !== "waiting" && state !== "running",
       everyMs: POLL_MS,

@@ -2,7 +2,7 @@ import { ticketFields, type TicketView } from "@hardline/contract";
 import { writeRgbaPng } from "@hardline/core/format/png";
 import { figure, type Check } from "@hardline/core/inspect/check";
 import { inUnit, type Unit } from "@hardline/core/maths/lengthWords";
-import { runToEnd as finishWork } from "@hardline/core/maths/work";
+import { runToEnd } from "@hardline/core/maths/work";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type Finish } from "@hardline/core/result/finish";
 import { settingsOf, type Route } from "@hardline/core/route/route";
@@ -178,7 +178,7 @@ async function drawPlates(
     }
     for (const [n, plate] of row.entries()) {
       const x = MARGIN + n * (cell + gap);
-      const png = await document.embedPng(finishWork(writeRgbaPng(plate.picture, 72 * PIXELS_A_POINT)));
+      const png = await document.embedPng(runToEnd(writeRgbaPng(plate.picture, 72 * PIXELS_A_POINT)));
       const box = { x, y: y - sizes[n].height, ...sizes[n] };
       pen.page.drawImage(png, box);
       pen.page.drawRectangle({ ...box, borderColor: RULE, borderWidth: 0.5 });
@@ -206,7 +206,7 @@ export const SHEET_PICTURE = { width: BOX.width * PIXELS_A_POINT, height: BOX.he
 /** The result at its right proportion, to the right of the text. Returns where it ends. */
 async function drawPicture(document: PDFDocument, page: PDFPage, picture: Rgba): Promise<number> {
   const [w, h] = [picture.width / PIXELS_A_POINT, picture.height / PIXELS_A_POINT];
-  const png = finishWork(writeRgbaPng(picture, 72 * PIXELS_A_POINT));
+  const png = runToEnd(writeRgbaPng(picture, 72 * PIXELS_A_POINT));
   const x = WIDTH - MARGIN - w;
   const y = HEIGHT - 96 - h;
   page.drawImage(await document.embedPng(png), { x, y, width: w, height: h });

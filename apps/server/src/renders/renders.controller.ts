@@ -45,7 +45,7 @@ export class RendersController {
   })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
     return followed({
-      look: () => this.renders.get(id),
+      read: () => this.renders.get(id),
       seen: ({ state, progress, doing }) => `${state} ${progress} ${doing}`,
       ended: ({ state }) => state !== "waiting" && state !== "running",
       everyMs: POLL_MS,

@@ -67,7 +67,7 @@ export class RunsController {
   @ApiOperation({ summary: "The run each time it changes, until it has ended (server-sent events)" })
   events(@Param("id", IdPipe) id: string): Observable<MessageEvent> {
     return followed({
-      look: () => this.runs.get(id),
+      read: () => this.runs.get(id),
       seen: ({ state, progress, executed, error }) => `${state} ${progress} ${executed} ${error}`,
       ended: ({ state }) => ENDED.includes(state),
       everyMs: POLL_MS,

@@ -7,7 +7,7 @@ import { proxy, releaseProxy, wrap, type Remote } from "comlink";
 import {
   type Handed,
   type Inspected,
-  type Looked,
+  type Peeked,
   type Pane,
   type Question,
   type Shown,
@@ -107,8 +107,8 @@ export class BenchEngine {
     this.draw = draw;
   }
 
-  look(pane: Pane): Promise<Looked | null> {
-    return this.screen.remote.look(pane);
+  peek(pane: Pane): Promise<Peeked | null> {
+    return this.screen.remote.peek(pane);
   }
 
   read(x: number, y: number): Promise<Reading | null> {

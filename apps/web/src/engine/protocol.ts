@@ -1,6 +1,6 @@
 import { type Check, type Readings } from "@hardline/core/inspect/check";
 import { type CropReadings } from "@hardline/core/inspect/cropReadings";
-import { type Look } from "@hardline/core/look/onMaterial";
+import { type Appearance } from "@hardline/core/appearance/onMaterial";
 import { type PathSet } from "@hardline/core/path/pathSet";
 import { type Rect } from "@hardline/core/raster/types";
 import { type Finish } from "@hardline/core/result/finish";
@@ -22,7 +22,7 @@ export interface Pane {
   /** Names of plates and sets of paths that are not to be seen. */
   readonly hidden?: readonly string[];
   /** The material that marks are to be seen on; left out, they are seen bare. */
-  readonly look?: Look;
+  readonly appearance?: Appearance;
   /** Of the route that lies beside the one on the bench; `part` is the bench's own all the same. */
   readonly beside?: boolean;
 }
@@ -115,7 +115,7 @@ export interface Stripe {
 }
 
 /** What the loupe shows. */
-export interface Looked {
+export interface Peeked {
   readonly bitmap: ImageBitmap;
   /** Percent of its square that is marked; null where there are no plates. */
   readonly markedPercent: number | null;

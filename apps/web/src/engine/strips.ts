@@ -1,5 +1,5 @@
 import { cropReadings, partOfBits } from "@hardline/core/inspect/cropReadings";
-import { drive, runToEnd as finishWork } from "@hardline/core/maths/work";
+import { drive, runToEnd } from "@hardline/core/maths/work";
 import { type Bits, type Rect } from "@hardline/core/raster/types";
 import { type Result } from "@hardline/core/result/result";
 import { planOf, type Plan } from "@hardline/core/route/plan";
@@ -60,5 +60,5 @@ export async function testPieceFor(
   }
   if (parts.length === 0) return null;
   const { writeBitsPng } = await import("@hardline/core/format/png");
-  return finishWork(writeBitsPng(testPieceOf(parts, labels, title, dotsPerInch), dotsPerInch));
+  return runToEnd(writeBitsPng(testPieceOf(parts, labels, title, dotsPerInch), dotsPerInch));
 }

@@ -1,4 +1,4 @@
-import { grayRamp, onMaterial, type Look } from "@hardline/core/look/onMaterial";
+import { grayRamp, onMaterial, type Appearance } from "@hardline/core/appearance/onMaterial";
 import { runToEnd } from "@hardline/core/maths/work";
 import { useEffect, useRef } from "react";
 import css from "./Materials.module.css";
@@ -8,7 +8,7 @@ const [WIDTH, HEIGHT] = [120, 34];
 const ACROSS_MM = 24;
 
 /** A ramp from bare to marked on the material, as the light table would show it. */
-export function Swatch({ material }: { material: Look }) {
+export function Swatch({ material }: { material: Appearance }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { bareColour, markColour, grain, grainStrength, spreadMm } = material;
   useEffect(() => {
@@ -20,8 +20,8 @@ export function Swatch({ material }: { material: Look }) {
       height: HEIGHT,
       base: 0,
     };
-    const look = { bareColour, markColour, grain, grainStrength, spreadMm };
-    const { data } = runToEnd(onMaterial(tone, view, look)); // four thousand pixels
+    const appearance = { bareColour, markColour, grain, grainStrength, spreadMm };
+    const { data } = runToEnd(onMaterial(tone, view, appearance)); // four thousand pixels
     pen.putImageData(new ImageData(new Uint8ClampedArray(data), WIDTH, HEIGHT), 0, 0);
   }, [bareColour, markColour, grain, grainStrength, spreadMm]);
   return <canvas ref={canvas} className={css.swatch} width={WIDTH} height={HEIGHT} aria-hidden />;

@@ -1,6 +1,6 @@
 import { readPng } from "@hardline/core/format/readPng";
-import { onMaterial } from "@hardline/core/look/onMaterial";
-import { Aborted, drive, runToEnd as finishWork, type Work } from "@hardline/core/maths/work";
+import { onMaterial } from "@hardline/core/appearance/onMaterial";
+import { Aborted, drive, runToEnd, type Work } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
 import { type Rect } from "@hardline/core/raster/types";
 import { resultFingerprint } from "@hardline/core/result/fingerprint";
@@ -22,7 +22,7 @@ import {
   type Handed,
   type InspectedPart,
   type InspectedStage,
-  type Looked,
+  type Peeked,
   type Pane,
   type Question,
   type Shown,
@@ -220,7 +220,7 @@ class Engine {
   }
 
   /** Another picture of what is on the screen, such as the loupe's. */
-  async look(pane: Pane): Promise<Looked | null> {
+  async peek(pane: Pane): Promise<Peeked | null> {
     if (!this.seen) return null;
     const { plan } = this.seen;
     const result = this.runner.kept(sightOf(plan, pane.stage).under);
@@ -324,7 +324,7 @@ class Engine {
       preview.add(result);
     }
     const { writeRgbaPng } = await import("@hardline/core/format/png");
-    const thumbnail = preview.picture && base64(finishWork(writeRgbaPng(preview.picture, 72)));
+    const thumbnail = preview.picture && base64(runToEnd(writeRgbaPng(preview.picture, 72)));
     return { key, stages, fingerprint, thumbnail };
   }
 
@@ -388,11 +388,11 @@ class Engine {
 function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
   const { width, height, base, hidden } = pane;
   const part = partIn(pane.part, plan.place, result);
-  const { look } = pane;
+  const { appearance } = pane;
   const view = { part, width, height, base, hidden };
   const own = stageWorker(pane.stage).draw?.(result, view, pane);
   const { data } = yield* (
-    own ?? (look && isMarks(result) ? onMaterial(result, view, look) : viewOf(result, view))
+    own ?? (appearance && isMarks(result) ? onMaterial(result, view, appearance) : viewOf(result, view))
   );
   stageWorker(pane.stage).paint?.(data, result, part, pane);
   return data;

@@ -11,7 +11,7 @@ import { type Plates, type Print } from "../result/result";
 import { lightOf } from "./model";
 
 /** How a print is looked at. */
-export interface PrintLook {
+export interface PrintView {
   /** Another garment, and other colours by name of plate, for the same films. 0xrrggbb */
   readonly garment?: number;
   readonly colours?: Readonly<Record<string, number>>;
@@ -38,7 +38,7 @@ const FAR = 2;
  * The print as the model predicts it: from the dots themselves when near, from the tones that they stand for when far.
  * The whole piece is garment.
  */
-export function* seenPrint(plates: Plates, view: Seen, look: PrintLook = {}): Work<Rgba> {
+export function* seenPrint(plates: Plates, view: Seen, way: PrintView = {}): Work<Rgba> {
   const { width, height, hidden = [] } = view;
   const print = plates.print!;
   const names = plates.plates.map((p) => p.name);
@@ -47,18 +47,18 @@ export function* seenPrint(plates: Plates, view: Seen, look: PrintLook = {}): Wo
   for (const [n, k] of shown.entries())
     shares.push(
       yield* workSlice(
-        plateSeen(plates, k, shiftedBy(plates, k, view.part, look.shiftMm), width, height),
+        plateSeen(plates, k, shiftedBy(plates, k, view.part, way.shiftMm), width, height),
         (0.7 * n) / shown.length,
         (0.7 * (n + 1)) / shown.length,
       ),
     );
   const inks = shown.map((k) => ({
-    light: lightOf(look.films ? 0x15181d : (look.colours?.[names[k]] ?? plates.plates[k].ink)),
-    opacity: look.films ? 1 : print.inks[k].opacity,
+    light: lightOf(way.films ? 0x15181d : (way.colours?.[names[k]] ?? plates.plates[k].ink)),
+    opacity: way.films ? 1 : print.inks[k].opacity,
   }));
-  const ground = lightOf(look.films ? 0xffffff : (look.garment ?? print.garment));
+  const ground = lightOf(way.films ? 0xffffff : (way.garment ?? print.garment));
   const seen = yield* workSlice(laidOver(shares, inks, ground, width, height), 0.7, 0.8);
-  return look.error ? yield* workSlice(errorOver(print, seen, view, plates), 0.8, 1) : seen;
+  return way.error ? yield* workSlice(errorOver(print, seen, view, plates), 0.8, 1) : seen;
 }
 
 /** One plate as a screen shows it, 255 = bare. */
@@ -196,16 +196,16 @@ export function differenceOf(data: Uint8Array, o: number, codes: readonly number
 const MOST_PROOF = 16e6;
 
 /** The whole print as predicted from its tones, pixel for pixel of the finish where that is not too much. */
-export function* proofOf(plates: Plates, look: PrintLook = {}): Work<Rgba> {
+export function* proofOf(plates: Plates, way: PrintView = {}): Work<Rgba> {
   const { width, height } = plates.print!.tones[0];
   let by = 1;
   while ((width * height) / by / by > MOST_PROOF) by *= 2;
   const size = [width, height].map((side) => Math.max(1, Math.floor(side / by)));
-  return yield* proofIn(plates, size[0], size[1], look);
+  return yield* proofIn(plates, size[0], size[1], way);
 }
 
 /** The whole print at a size in pixels, from its tones. */
-export function* proofIn(plates: Plates, width: number, height: number, look: PrintLook = {}): Work<Rgba> {
+export function* proofIn(plates: Plates, width: number, height: number, way: PrintView = {}): Work<Rgba> {
   const print = plates.print!;
   const shares: Gray[] = [];
   for (const tone of print.tones) {
@@ -215,9 +215,9 @@ export function* proofIn(plates: Plates, width: number, height: number, look: Pr
     yield (0.5 * shares.length) / print.tones.length;
   }
   const inks = plates.plates.map(({ name, ink }, k) => ({
-    light: lightOf(look.colours?.[name] ?? ink),
+    light: lightOf(way.colours?.[name] ?? ink),
     opacity: print.inks[k].opacity,
   }));
-  const ground = lightOf(look.garment ?? print.garment);
+  const ground = lightOf(way.garment ?? print.garment);
   return yield* workSlice(laidOver(shares, inks, ground, width, height), 0.5, 1);
 }

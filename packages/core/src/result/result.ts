@@ -133,11 +133,11 @@ const LEAST_BYTES = 1024;
 /** Every array of numbers in a result, in a fixed order. */
 export function arraysOf(result: Result): ArrayBufferView[] {
   const found: ArrayBufferView[] = [];
-  const look = (value: unknown): void => {
+  const visit = (value: unknown): void => {
     if (ArrayBuffer.isView(value)) found.push(value);
-    else if (value && typeof value === "object") for (const inner of Object.values(value)) look(inner);
+    else if (value && typeof value === "object") for (const inner of Object.values(value)) visit(inner);
   };
-  look(result);
+  visit(result);
   return found;
 }
 

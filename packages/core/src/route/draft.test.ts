@@ -1,4 +1,4 @@
-import { runToEnd as finishWork } from "../maths/work";
+import { runToEnd } from "../maths/work";
 import { as, type Result } from "../result/result";
 import { lessPlace } from "../result/reduce";
 import { viewOf } from "../result/view";
@@ -32,7 +32,7 @@ async function dragged(route: Route): Promise<{ runner: Runner; plan: Plan }> {
   return { runner, plan: planOf(route, source.facts) };
 }
 const seen = (result: Result, width: number, height: number) =>
-  finishWork(
+  runToEnd(
     viewOf(result, {
       part: { x: 0, y: 0, width: result.finish.widthPx, height: result.finish.heightPx },
       width,
@@ -60,7 +60,7 @@ test.each([
   const route = withSettings(withSettings(base, "tone", tone), "blackWhite", dots);
   const { runner, plan } = await dragged(route);
   const step = stepAt(plan, "blackWhite")!;
-  const draft = finishWork(draftOf(runner, plan, step, { kind: "halves", times: 2 }))!;
+  const draft = runToEnd(draftOf(runner, plan, step, { kind: "halves", times: 2 }))!;
   expect(draft.kind).toBe("tone"); // dots from afar
   expect(draft.finish).toMatchObject({ widthPx: 200, heightPx: 150, dotsPerInch: 63.5 });
   const exact = (await runner.result(plan, source, step)).result;
@@ -78,7 +78,7 @@ test("rows by themselves, with a lead-in, are those of the whole where every pix
   const { runner, plan } = await dragged(line);
   const step = stepAt(plan, "blackWhite")!;
   expect(leadInOf(runner, plan, step)).toBe(0);
-  const draft = finishWork(draftOf(runner, plan, step, { kind: "rows", from: 100, to: 180 }))!;
+  const draft = runToEnd(draftOf(runner, plan, step, { kind: "rows", from: 100, to: 180 }))!;
   const exact = as((await runner.result(plan, source, step)).result, "plates").plates[0].bits;
   const { bits } = as(draft, "plates").plates[0];
   expect([bits.width, bits.height]).toEqual([800, 80]);
@@ -93,7 +93,7 @@ test("scattered rows have the tone of the whole's, and need rows above them", as
   );
   const step = stepAt(plan, "blackWhite")!;
   expect(leadInOf(runner, plan, step)).toBe(48 + 5);
-  const draft = finishWork(draftOf(runner, plan, step, { kind: "rows", from: 200, to: 360 }))!;
+  const draft = runToEnd(draftOf(runner, plan, step, { kind: "rows", from: 200, to: 360 }))!;
   const { result } = await runner.result(plan, source, step);
   const all = seen(result, 200, 150);
   expect(meanOff(seen(draft, 200, 40), all.subarray(50 * 800, 90 * 800))).toBeLessThan(12);
@@ -104,19 +104,19 @@ test("a threshold of the whole picture cannot be told from some rows", async () 
   const { runner, plan } = await dragged(auto);
   const step = stepAt(plan, "blackWhite")!;
   expect(leadInOf(runner, plan, step)).toBeNull();
-  expect(finishWork(draftOf(runner, plan, step, { kind: "rows", from: 0, to: 50 }))).toBeNull();
-  expect(finishWork(draftOf(runner, plan, step, { kind: "halves", times: 1 }))).not.toBeNull();
+  expect(runToEnd(draftOf(runner, plan, step, { kind: "rows", from: 0, to: 50 }))).toBeNull();
+  expect(runToEnd(draftOf(runner, plan, step, { kind: "halves", times: 1 }))).not.toBeNull();
 });
 
 test("a clearing, and another size, have a draft; without a start there is none, and none is needed", async () => {
   const cleared = routeOf({ stage: "clear", ops: [{ op: "pick", at: [0.1, 0.1], tolerance: 6 }] });
   const { runner, plan } = await dragged(cleared);
-  const draft = finishWork(draftOf(runner, plan, stepAt(plan, "clear")!, { kind: "halves", times: 1 }))!;
+  const draft = runToEnd(draftOf(runner, plan, stepAt(plan, "clear")!, { kind: "halves", times: 1 }))!;
   expect(as(draft, "picture").colour).toMatchObject({ width: 400, height: 300 });
   const larger = planOf(withSettings(base, "size", { widthMm: 160 }), source.facts);
-  const size = finishWork(draftOf(runner, larger, stepAt(larger, "size")!, { kind: "halves", times: 3 }))!;
+  const size = runToEnd(draftOf(runner, larger, stepAt(larger, "size")!, { kind: "halves", times: 3 }))!;
   expect(as(size, "picture").colour).toMatchObject({ width: 200, height: 150 });
-  expect(finishWork(draftOf(new Runner(), plan, plan.steps[1], { kind: "halves", times: 1 }))).toBeNull();
+  expect(runToEnd(draftOf(new Runner(), plan, plan.steps[1], { kind: "halves", times: 1 }))).toBeNull();
   const same = planOf(base, source.facts);
-  expect(finishWork(draftOf(runner, same, same.steps[3], { kind: "halves", times: 1 }))).toBeNull();
+  expect(runToEnd(draftOf(runner, same, same.steps[3], { kind: "halves", times: 1 }))).toBeNull();
 });

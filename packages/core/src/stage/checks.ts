@@ -14,7 +14,7 @@ export interface StageCheck<A> {
   readonly cost: number;
   /** Left out where it says nothing about such a result. */
   readonly applies?: (about: A) => boolean;
-  readonly look: (about: A) => Work<Found>;
+  readonly find: (about: A) => Work<Found>;
 }
 
 /** Makes every check that applies, one after another; each moves progress on by its cost. */
@@ -23,8 +23,8 @@ export function* inspectBy<A>(checks: readonly StageCheck<A>[], about: A): Work<
   const all = applying.reduce((sum, c) => sum + c.cost, 0);
   const found: Found[] = [];
   let done = 0;
-  for (const { cost, look } of applying) {
-    found.push(yield* workSlice(look(about), done / all, (done + cost) / all));
+  for (const { cost, find } of applying) {
+    found.push(yield* workSlice(find(about), done / all, (done + cost) / all));
     done += cost;
   }
   return {
@@ -34,9 +34,9 @@ export function* inspectBy<A>(checks: readonly StageCheck<A>[], about: A): Work<
 }
 
 /** A check that is done at once. */
-export const atOnce = <A>(look: (about: A) => Found): Pick<StageCheck<A>, "cost" | "look"> => ({
+export const atOnce = <A>(find: (about: A) => Found): Pick<StageCheck<A>, "cost" | "find"> => ({
   cost: 1,
-  *look(about) {
-    return look(about);
+  *find(about) {
+    return find(about);
   },
 });

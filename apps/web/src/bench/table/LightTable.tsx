@@ -129,7 +129,7 @@ export function LightTable({
         <TableLabels name={route.name} {...{ table, before, after, material, beside, half }} />
         <Loupe
           {...{ engine, pointer, pointed, finish, hidden, stage: after }}
-          look={material?.look}
+          appearance={material?.appearance}
           base={backing.colour}
           view={view(after)}
         />

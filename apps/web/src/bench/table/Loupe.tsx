@@ -1,4 +1,4 @@
-import { type Look } from "@hardline/core/look/onMaterial";
+import { type Appearance } from "@hardline/core/appearance/onMaterial";
 import { type Finish } from "@hardline/core/result/finish";
 import { type StageId } from "@hardline/core/stage/stages";
 import { useEffect, useRef, useState } from "react";
@@ -19,11 +19,11 @@ interface Props {
   readonly base: number;
   readonly view: unknown;
   readonly hidden: readonly string[];
-  readonly look?: Look;
+  readonly appearance?: Appearance;
 }
 
 /** A round magnifier under the pointer while L is held: every dot four screen pixels wide. */
-export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hidden, look }: Props) {
+export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hidden, appearance }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [held, setHeld] = useState(false);
   const [share, setShare] = useState<number | null>(null);
@@ -50,18 +50,18 @@ export function Loupe({ engine, pointer, pointed, finish, stage, base, view, hid
     let current = true;
     const dots = SIZE / TIMES;
     const part = { x: x - dots / 2, y: y - dots / 2, width: dots, height: dots };
-    const pane = { stage, part, width: SIZE, height: SIZE, base, view, hidden, look };
-    void engine.look(pane).then((looked) => {
-      if (!current || !looked || !canvas.current) return;
+    const pane = { stage, part, width: SIZE, height: SIZE, base, view, hidden, appearance };
+    void engine.peek(pane).then((peeked) => {
+      if (!current || !peeked || !canvas.current) return;
       const pen = canvas.current.getContext("2d")!;
       pen.clearRect(0, 0, SIZE, SIZE);
-      pen.drawImage(looked.bitmap, 0, 0);
-      setShare(looked.markedPercent);
+      pen.drawImage(peeked.bitmap, 0, 0);
+      setShare(peeked.markedPercent);
     });
     return () => {
       current = false;
     };
-  }, [on, engine, x, y, stage, base, view, hidden, look]);
+  }, [on, engine, x, y, stage, base, view, hidden, appearance]);
 
   if (!on) return null;
   const style = { left: pointer[0], top: pointer[1] };

@@ -50,10 +50,17 @@ export function panesFor({
   // On a material the wipe's other side is the bare dots.
   const left = material ? after : before;
   return [
-    pane(after, { look: material?.look }),
+    pane(after, { appearance: material?.appearance }),
     ...(wiped && (material || left !== after) ? [pane(left)] : []),
     ...(beside
-      ? [pane(after, { beside: true, look: beside.material?.look, base: beside.backing, view: undefined })]
+      ? [
+          pane(after, {
+            beside: true,
+            appearance: beside.material?.appearance,
+            base: beside.backing,
+            view: undefined,
+          }),
+        ]
       : []),
   ];
 }

@@ -1,12 +1,12 @@
 import { type MaterialView } from "@hardline/contract";
-import { type Look } from "@hardline/core/look/onMaterial";
+import { type Appearance } from "@hardline/core/appearance/onMaterial";
 import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { settingsOf, type Route } from "@hardline/core/route/route";
 
 /** A material as it is seen, and its name. */
 export interface Surface {
   readonly name: string;
-  readonly look: Look;
+  readonly appearance: Appearance;
 }
 
 /** Another route of the ticket, that lies beside the one on the bench. */
@@ -22,5 +22,5 @@ export function surfaceOf(route: Route, materials: readonly MaterialView[] | und
   const pale = settingsOf(route, "blackWhite")?.material === "burns-pale";
   const material = known ?? USUAL_MATERIALS.find((m) => m.key === (pale ? "slate" : "pale-wood"))!;
   const { name, bareColour, markColour, grain, grainStrength, spreadMm } = material;
-  return { name: name.toLowerCase(), look: { bareColour, markColour, grain, grainStrength, spreadMm } };
+  return { name: name.toLowerCase(), appearance: { bareColour, markColour, grain, grainStrength, spreadMm } };
 }

@@ -14,7 +14,7 @@ import { type ClearTools } from "./useClear";
 export function ClearPanel({ scene, tools }: PanelProps<ClearTools>) {
   const { set } = scene;
   const { reading } = scene.ticket.artwork;
-  const { ops, settings, hand, setHand, look, setLook } = tools;
+  const { ops, settings, hand, setHand, showing, setShowing } = tools;
   if (!settings) return null;
   return (
     <>
@@ -68,13 +68,13 @@ export function ClearPanel({ scene, tools }: PanelProps<ClearTools>) {
       <Field label="See">
         <Choice
           label="See"
-          value={look}
+          value={showing}
           options={[
             { value: "art", label: "art" },
             { value: "cover", label: "alpha", tip: "White where the art is whole (A)" },
             { value: "tint", label: "faint tint", tip: "From 0.4 % up, shown strong (T)" },
           ]}
-          change={setLook}
+          change={setShowing}
         />
       </Field>
       <EdgeSettings {...{ settings, set }} />

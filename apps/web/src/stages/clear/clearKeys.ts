@@ -4,7 +4,7 @@ import { type ClearTools } from "./useClear";
 
 /** Keys of the open Clear stage. */
 export function clearKeys(tools: ClearTools): StageKey[] {
-  const { ops, chosen, look, setLook, setHand, add, remove } = tools;
+  const { ops, chosen, showing, setShowing, setHand, add, remove } = tools;
   const gapsOfLast = (): void => {
     const picks = ops.filter((o) => o.op === "pick");
     const last = picks[picks.length - 1];
@@ -15,8 +15,8 @@ export function clearKeys(tools: ClearTools): StageKey[] {
     { press: "G", act: gapsOfLast },
     { press: "K", act: () => add({ op: "hold", strokes: [] }) },
     { press: "E", act: () => add({ op: "brush", paints: "away", strokes: [] }) },
-    { press: "A", act: () => setLook(look === "cover" ? "art" : "cover") },
-    { press: "T", act: () => setLook(look === "tint" ? "art" : "tint") },
+    { press: "A", act: () => setShowing(showing === "cover" ? "art" : "cover") },
+    { press: "T", act: () => setShowing(showing === "tint" ? "art" : "tint") },
     { press: "Delete", act: () => chosen && remove(chosen.index) },
   ];
 }

@@ -16,9 +16,9 @@ export const clearFace = defineFace<ClearTools>({
     ["Alt wheel", "tolerance, brush size"],
     ["A  T", "alpha only, faint tint"],
   ],
-  view: ({ look, chosen }): ClearView => ({
-    look,
+  view: ({ showing, chosen }): ClearView => ({
+    showing,
     ...(chosen?.op.op === "gaps" ? { gapsOf: chosen.index } : {}),
   }),
-  hatched: ({ look }) => look === "art",
+  hatched: ({ showing }) => showing === "art",
 });

@@ -1,7 +1,7 @@
 import { GAP_LEFT, GAP_TAKEN } from "@hardline/core/clear/gaps";
 import { TINT as FAINT, type Rect } from "@hardline/core/raster/types";
 import { type Picture } from "@hardline/core/result/result";
-import { type Look } from "./worker";
+import { type Showing } from "./worker";
 
 const INK = [0x15, 0x18, 0x1d];
 const STAMP = [0x1f, 0x45, 0xc4];
@@ -14,11 +14,11 @@ export function paintCleared(
   part: Rect,
   width: number,
   height: number,
-  look: Look,
+  showing: Showing,
   gapsOf?: number,
 ): void {
-  if (look === "cover") return paintCover(data);
-  if (look === "tint") return paintTint(data);
+  if (showing === "cover") return paintCover(data);
+  if (showing === "tint") return paintTint(data);
   edge(data, width, height, (i) => data[i * 4 + 3] < 128, INK);
   const found = art.cleared?.gaps.find((g) => g.op === gapsOf);
   if (!found) return;

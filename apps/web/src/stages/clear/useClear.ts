@@ -4,7 +4,7 @@ import { type ClearOp, type ClearSettings } from "@hardline/core/stage/clear/set
 import { useMemo, useState } from "react";
 import { type BenchScene } from "../face";
 import { numbered } from "./opsModel";
-import { type Look } from "./worker";
+import { type Showing } from "./worker";
 
 /** What the hand does on the light table: picks anew, works on one operation, or nothing. */
 export type Hand = { readonly kind: "pick" } | { readonly kind: "op"; readonly index: number } | null;
@@ -25,7 +25,7 @@ export function useClear({ route, ticket, set }: Pick<BenchScene, "route" | "tic
   );
   const [joined, setJoined] = useState(true);
   const [brush, setBrush] = useState<Brush>({ sizeMm: 2, softness: 0, side: "keep" });
-  const [look, setLook] = useState<Look>("art");
+  const [showing, setShowing] = useState<Showing>("art");
   const [share, setShare] = useState<number | null>(null);
   const settings = settingsOf(route, "clear");
   return useMemo(() => {
@@ -41,8 +41,8 @@ export function useClear({ route, ticket, set }: Pick<BenchScene, "route" | "tic
       setJoined,
       brush,
       setBrush,
-      look,
-      setLook,
+      showing,
+      setShowing,
       share,
       setShare,
       settings,
@@ -66,7 +66,7 @@ export function useClear({ route, ticket, set }: Pick<BenchScene, "route" | "tic
         setHand({ kind: "op", index: to });
       },
     };
-  }, [hand, tolerance, joined, brush, look, share, settings, set]);
+  }, [hand, tolerance, joined, brush, showing, share, settings, set]);
 }
 
 export type ClearTools = ReturnType<typeof useClear>;

@@ -37,7 +37,7 @@ export function usePickHand({ engine, tools, finish, frame, placed, box }: HandP
     },
     [engine, setShare],
   );
-  const look = (x: number, y: number, within = tolerance) => {
+  const foresee = (x: number, y: number, within = tolerance) => {
     if (!seen || !to.inside(x, y)) return;
     const [dx, dy] = to.toDots(x, y);
     const { part, on } = seen;
@@ -55,7 +55,7 @@ export function usePickHand({ engine, tools, finish, frame, placed, box }: HandP
   // A changed tolerance, or a moved table, is shown under the resting pointer.
   const view = JSON.stringify([tolerance, joined, placed]);
   useEffect(() => {
-    if (pointer.current) look(...pointer.current);
+    if (pointer.current) foresee(...pointer.current);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `view` stands for all that alters the preview
   }, [view]);
 
@@ -65,7 +65,7 @@ export function usePickHand({ engine, tools, finish, frame, placed, box }: HandP
     help: `Click takes what is hatched. Alt and wheel: tolerance ${tolerance}. Space moves the picture.`,
     moved: (_, x, y) => {
       pointer.current = to.inside(x, y) ? [x, y] : null;
-      if (pointer.current) look(x, y);
+      if (pointer.current) foresee(x, y);
       else setPreview(null);
     },
     left: () => {

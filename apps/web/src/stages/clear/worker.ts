@@ -9,11 +9,11 @@ import { type StageWorker } from "../stageWorker";
 import { paintCleared, paintPick } from "./paintCleared";
 
 /** How Clear's result is looked at: as it is, its cover alone, or faint tint made strong. */
-export type Look = "art" | "cover" | "tint";
+export type Showing = "art" | "cover" | "tint";
 
 /** What the light table is told of the open stage. */
 export interface ClearView {
-  readonly look: Look;
+  readonly showing: Showing;
   /** The gaps operation whose islands are outlined. */
   readonly gapsOf?: number;
 }
@@ -62,8 +62,8 @@ async function pickAt(taken: Record<string, Result>, wish: PickWish): Promise<Pi
 
 export const clearWorker: StageWorker = {
   paint: (data, result, part, { width, height, view }) => {
-    const { look, gapsOf } = (view as ClearView | undefined) ?? { look: "art" };
-    paintCleared(data, as(result, "picture"), part, width, height, look, gapsOf);
+    const { showing, gapsOf } = (view as ClearView | undefined) ?? { showing: "art" };
+    paintCleared(data, as(result, "picture"), part, width, height, showing, gapsOf);
   },
   note: (result): ClearNote | undefined =>
     as(result, "picture").cleared?.gaps.map(({ op, gaps }) => ({ op, gaps })),

@@ -1,5 +1,5 @@
 import { type Ink } from "@hardline/core/film/ink";
-import { lookOf } from "@hardline/core/stage/films/colourway";
+import { wayView } from "@hardline/core/stage/films/colourway";
 import { type FilmsSettings } from "@hardline/core/stage/films/settings";
 import { Modal } from "@mantine/core";
 import { useEffect, useRef } from "react";
@@ -24,7 +24,7 @@ export function WaysBeside({ scene, inks, settings, close }: Props) {
         {ways.map((way, k) => (
           <figure key={k}>
             <div style={{ background: way.garment }}>
-              <WayPicture {...{ scene }} look={lookOf(way)} />
+              <WayPicture {...{ scene }} way={wayView(way)} />
             </div>
             <figcaption>
               <b>{way.name}</b>
@@ -49,13 +49,13 @@ const ROOM = { width: 270, height: 230 };
 
 function WayPicture({
   scene: { engine, finish },
-  look,
+  way,
 }: {
   scene: BenchScene;
-  look: ReturnType<typeof lookOf>;
+  way: ReturnType<typeof wayView>;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const wanted = JSON.stringify(look);
+  const wanted = JSON.stringify(way);
   useEffect(() => {
     if (!engine || !finish) return;
     let current = true;
@@ -65,11 +65,11 @@ function WayPicture({
     const [width, height] = [widthPx, heightPx].map((side) => Math.max(1, Math.round(side * scale * ratio)));
     const part = { x: 0, y: 0, width: widthPx, height: heightPx };
     const pane: Pane = { stage: "films", part, width, height, base: 0xffffff, view: JSON.parse(wanted) };
-    void engine.look(pane).then((looked) => {
-      if (!current || !looked || !canvas.current) return;
+    void engine.peek(pane).then((peeked) => {
+      if (!current || !peeked || !canvas.current) return;
       [canvas.current.width, canvas.current.height] = [width, height];
       canvas.current.style.width = `${width / ratio}px`;
-      canvas.current.getContext("2d")!.drawImage(looked.bitmap, 0, 0);
+      canvas.current.getContext("2d")!.drawImage(peeked.bitmap, 0, 0);
     });
     return () => {
       current = false;

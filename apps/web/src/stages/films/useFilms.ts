@@ -1,6 +1,6 @@
 import { type Ink } from "@hardline/core/film/ink";
 import { settingsOf } from "@hardline/core/route/route";
-import { lookOf } from "@hardline/core/stage/films/colourway";
+import { wayView } from "@hardline/core/stage/films/colourway";
 import { useMemo, useState } from "react";
 import { useSteady } from "../../shared/useSteady";
 import { type ToolScene } from "../face";
@@ -26,7 +26,7 @@ export function useFilms({ route, layers, shown }: ToolScene) {
       films: show === "films",
       error: show === "error",
       shiftMm,
-      ...(seen ? lookOf(seen) : {}),
+      ...(seen ? wayView(seen) : {}),
     };
     const { hidden } = layers;
     return {

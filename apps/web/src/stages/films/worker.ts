@@ -1,6 +1,6 @@
 import { findColours } from "@hardline/core/film/clusters";
 import { type Ink } from "@hardline/core/film/ink";
-import { seenPrint, type PrintLook } from "@hardline/core/film/seen";
+import { seenPrint, type PrintView } from "@hardline/core/film/seen";
 import { runToEnd } from "@hardline/core/maths/work";
 import { as, type Picture, type Result } from "@hardline/core/result/result";
 import { named } from "@hardline/core/stage/films/inks";
@@ -9,7 +9,7 @@ import { viewRgba } from "@hardline/core/view/view";
 import { type StageWorker } from "../stageWorker";
 
 /** How the light table shows a print. */
-export type FilmsView = PrintLook;
+export type FilmsView = PrintView;
 
 /** What the panel is told of the films. */
 export interface FilmsNote {

@@ -182,7 +182,7 @@ function useArtwork(
   useEffect(() => {
     let wanted = true;
     const ask = async (tries: number): Promise<void> => {
-      const asked = engine.look({ stage: "artwork", part, width, height, base: 0xffffff });
+      const asked = engine.peek({ stage: "artwork", part, width, height, base: 0xffffff });
       const looked = await answered(asked, "The artwork cannot be shown");
       if (!wanted) return;
       if (looked) setPicture(looked.bitmap);

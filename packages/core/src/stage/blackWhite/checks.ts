@@ -37,37 +37,37 @@ const byDots = ({ method }: About): boolean => !method.lineWork;
 export const BLACK_WHITE_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 20,
-    *look({ dots, finish, limits, method }) {
+    *find({ dots, finish, limits, method }) {
       return { checks: [yield* checkEvenAreas("bare", dots, finish, limits, method.lineWork)] };
     },
   },
   {
     cost: 17,
-    *look({ dots, finish, limits, method }) {
+    *find({ dots, finish, limits, method }) {
       return { checks: [yield* checkEvenAreas("solid", dots, finish, limits, method.lineWork)] };
     },
   },
   {
     cost: 4,
-    *look({ dots, finish, limits }) {
+    *find({ dots, finish, limits }) {
       return { checks: [yield* checkSingleDots(dots, finish, limits)] };
     },
   },
   {
     cost: 8.5,
-    *look({ dots, finish, limits }) {
+    *find({ dots, finish, limits }) {
       return { checks: [yield* checkSmall("mark", dots, finish, limits.dotMm)] };
     },
   },
   {
     cost: 8.5,
-    *look({ dots, finish, limits }) {
+    *find({ dots, finish, limits }) {
       return { checks: [yield* checkSmall("gap", dots, finish, limits.gapMm)] };
     },
   },
   {
     cost: 2,
-    *look({ dots, threshold }) {
+    *find({ dots, threshold }) {
       const share = yield* markedShare(dots);
       const markedPercent = Math.round(share * 100) / 100;
       const readings = { markedPercent, ...(threshold === undefined ? {} : { threshold }) };
@@ -77,7 +77,7 @@ export const BLACK_WHITE_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 25,
     applies: ({ method }) => method.lineWork,
-    *look({ dots, finish, limits }) {
+    *find({ dots, finish, limits }) {
       const { check, readings } = yield* checkStrokes(dots, finish, limits.strokeMm);
       return { readings, checks: [check] };
     },
@@ -85,7 +85,7 @@ export const BLACK_WHITE_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 25,
     applies: byDots,
-    *look({ tone, dots, finish, settings, limits }) {
+    *find({ tone, dots, finish, settings, limits }) {
       const { gray } = tone.kind === "tone" ? tone : yield* workSlice(plainTone(tone), 0, 0.3);
       return {
         checks: [yield* workSlice(checkHaze(gray, tableOf(settings), dots.cover, finish, limits), 0.3, 1)],
@@ -99,19 +99,19 @@ export const BLACK_WHITE_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 5,
     applies: byDots,
-    *look({ settings, finish }) {
+    *find({ settings, finish }) {
       return { readings: { response: yield* responseOf(settings, finish) } };
     },
   },
   {
     cost: 5,
-    *look({ dots }) {
+    *find({ dots }) {
       return { readings: { regions: yield* coverageByRegion(dots) } };
     },
   },
   {
     cost: 5,
-    *look({ dots }) {
+    *find({ dots }) {
       const { marks, gaps } = yield* runLengths(dots);
       return { readings: { runsMarked: marks, runsBare: gaps } };
     },

@@ -15,13 +15,13 @@ interface About {
 export const CLEAR_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 4,
-    *look({ picture, taken }) {
+    *find({ picture, taken }) {
       return { checks: [yield* checkEdge(picture, taken)] };
     },
   },
   {
     cost: 6,
-    *look({ picture, limits }) {
+    *find({ picture, limits }) {
       const { readings, islands, tint } = yield* checkLeftovers(picture, limits);
       return { readings, checks: [islands, tint] };
     },

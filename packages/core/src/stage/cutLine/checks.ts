@@ -59,20 +59,20 @@ export const CUT_CHECKS: readonly StageCheck<About>[] = [
   }),
   {
     cost: 30,
-    *look({ result: { sets } }) {
+    *find({ result: { sets } }) {
       return { checks: [yield* checkWhole(sets.filter((s) => s.use !== "print"))] };
     },
   },
   {
     cost: 20,
-    *look({ result: { sets }, settings, limits }) {
+    *find({ result: { sets }, settings, limits }) {
       const { check, readings } = checkCorners(sets[0], settings.way === "clockwise", limits);
       return { readings, checks: [smoothable(check, settings, limits)] };
     },
   },
   {
     cost: 30,
-    *look({ clockwise, settings, limits }) {
+    *find({ clockwise, settings, limits }) {
       const { check, readings } = yield* checkNecks(clockwise, limits);
       return { readings, checks: [widenable(check, settings, limits)] };
     },
@@ -84,7 +84,7 @@ export const CUT_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 20,
     applies: ({ settings, result }) => settings.from === "art" && result.cut !== undefined,
-    *look({ clockwise, settings, result }) {
+    *find({ clockwise, settings, result }) {
       const { rings } = yield* artBase(result.cut!.art, settings.alpha, result);
       return { checks: [checkOutside(clockwise, keptArt(rings, settings), settings.offsetMm)] };
     },

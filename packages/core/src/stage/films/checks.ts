@@ -34,14 +34,14 @@ const inFlat = ({ settings }: About): boolean => settings.separate === "flat";
 export const FILMS_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 16,
-    *look({ result: { plates, print }, picture, limits }) {
+    *find({ result: { plates, print }, picture, limits }) {
       const named = plates.map(({ name }, k) => ({ name, tone: print!.tones[k] }));
       return { checks: [yield* checkTint(named, picture.colour.data, picture.finish, limits.areaMm2)] };
     },
   },
   {
     cost: 16,
-    *look(about) {
+    *find(about) {
       const { picture, settings, limits, result } = about;
       const { whiteSeen, chosen } = result.print!;
       return {
@@ -52,7 +52,7 @@ export const FILMS_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 8,
     applies: inFlat,
-    *look(about) {
+    *find(about) {
       const { picture, settings, limits, result } = about;
       const inked = planesOf(about).filter((_, k) => result.print!.chosen[k].role === "ink");
       const openings = yield* checkOpenings(inked, picture.finish, limits.registerMm);
@@ -61,13 +61,13 @@ export const FILMS_CHECKS: readonly StageCheck<About>[] = [
   },
   {
     cost: 24,
-    *look({ result: { plates, finish, print }, limits }) {
+    *find({ result: { plates, finish, print }, limits }) {
       return { checks: [yield* checkFineDots(plates, print!.chosen, finish, limits.dotMm)] };
     },
   },
   {
     cost: 8,
-    *look(about) {
+    *find(about) {
       return {
         checks: [yield* checkTotalInk(planesOf(about), about.picture.finish, about.settings.totalInk)],
       };
@@ -75,7 +75,7 @@ export const FILMS_CHECKS: readonly StageCheck<About>[] = [
   },
   {
     cost: 8,
-    *look({ result: { plates, finish } }) {
+    *find({ result: { plates, finish } }) {
       return { checks: [yield* checkPlates(plates, finish)] };
     },
   },
@@ -91,7 +91,7 @@ export const FILMS_CHECKS: readonly StageCheck<About>[] = [
 /** Figures that say what a set of films is: how much of each plate, and how near the print comes to the art. */
 export const FILMS_READINGS: StageCheck<About> = {
   cost: 20,
-  *look({ result, settings }) {
+  *find({ result, settings }) {
     const { plates, finish, print } = result;
     // One black is not to look like the art.
     const error = settings.separate === "black" ? null : yield* printError(result);

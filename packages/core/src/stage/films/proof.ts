@@ -9,7 +9,7 @@ import { figure } from "../../inspect/check";
 import { type Rgba } from "../../raster/types";
 import { type Plates } from "../../result/result";
 import { type DeliveredFile, type Doing } from "../stage";
-import { lookOf } from "./colourway";
+import { wayView } from "./colourway";
 import { type FilmsSettings } from "./settings";
 
 /** Longest side of a picture on the proof, in pixels. */
@@ -29,7 +29,7 @@ export async function* customerProof(
   const [width, height] = [finish.widthPx, finish.heightPx].map((v) => Math.max(1, Math.round(v * by)));
   const ways = [{ name: "As separated", garment, colours: {}, shown: true }, ...shown];
   const pictures: Rgba[] = [];
-  for (const way of ways) pictures.push(await doing(proofIn(result, width, height, lookOf(way))));
+  for (const way of ways) pictures.push(await doing(proofIn(result, width, height, wayView(way))));
   const sheet: ProofSheet = layProof({
     title: job,
     size: `Printed ${figure(finish.widthMm)} × ${figure(finish.heightMm)} mm, ${plates.length} ${plates.length === 1 ? "ink" : "inks"}`,

@@ -23,7 +23,7 @@ export const TRACE_CHECKS: readonly StageCheck<About>[] = [
   atOnce(({ sets: [filled], finish }) => ({ checks: [checkFrame(filled, finish)] })),
   {
     cost: 20,
-    *look({ sets }) {
+    *find({ sets }) {
       return { checks: [yield* checkWhole(sets)] };
     },
   },

@@ -54,7 +54,7 @@ export const TRANSFER_CHECKS: readonly StageCheck<About>[] = [
   }),
   {
     cost: 30,
-    *look({ result: { colour, finish }, bare, underBare, limits }) {
+    *find({ result: { colour, finish }, bare, underBare, limits }) {
       const { width, height, data } = colour;
       const layers = [
         { name: "colour", tone: { width, height, data: bare } },
@@ -65,7 +65,7 @@ export const TRANSFER_CHECKS: readonly StageCheck<About>[] = [
   },
   {
     cost: 60,
-    *look({ result: { finish }, bare, underBare, settings: { white }, limits }) {
+    *find({ result: { finish }, bare, underBare, settings: { white }, limits }) {
       const { check, needMm } = yield* checkPeeking(underBare, [bare], null, finish, limits.registerMm);
       if (check.level === "fine") return { checks: [check] };
       const chokeMm = Math.min(5, Math.round((white.chokeMm + needMm) * 100) / 100);

@@ -11,7 +11,7 @@ import { grainAt } from "./grain";
 import { rowsBetween, spreadMarks } from "./spread";
 
 /** What is needed of a material to show it. */
-export type Look = Pick<Material, "bareColour" | "markColour" | "grain" | "grainStrength" | "spreadMm">;
+export type Appearance = Pick<Material, "bareColour" | "markColour" | "grain" | "grainStrength" | "spreadMm">;
 
 /** How much of a surface's own light and dark shows where it is marked: a mark covers most of it. */
 const THROUGH_MARKS = 0.35;
@@ -22,15 +22,15 @@ const STRONGEST = 0.3;
  * Marks as they will look on a material: each spread by the material's gain, in the material's colours, over its grain.
  * The whole piece is material, marked or not.
  */
-export function* onMaterial(marks: Plates | Tone, view: View, look: Look): Work<Rgba> {
+export function* onMaterial(marks: Plates | Tone, view: View, appearance: Appearance): Work<Rgba> {
   const { part, width, height } = view;
   const { finish } = marks;
   const bare =
     marks.kind === "tone"
       ? yield* workSlice(seenTone(marks, view), 0, 0.6)
-      : yield* workSlice(seenMarks(marks, view, look.spreadMm * dotsPerMm(finish)), 0, 0.6);
+      : yield* workSlice(seenMarks(marks, view, appearance.spreadMm * dotsPerMm(finish)), 0, 0.6);
   const out = newRgba(width, height);
-  const [from, to] = [parse(look.markColour), parse(look.bareColour)];
+  const [from, to] = [parse(appearance.markColour), parse(appearance.bareColour)];
   const mm = (dots: number) => mmOfDots(dots, finish);
   for (let v = 0, i = 0; v < height; v++) {
     if (v % 16 === 0) yield 0.6 + (0.4 * v) / height;
@@ -38,7 +38,10 @@ export function* onMaterial(marks: Plates | Tone, view: View, look: Look): Work<
     for (let u = 0; u < width; u++, i++) {
       const share = bare.data[i] / 255;
       const x = mm(part.x + ((u + 0.5) / width) * part.width);
-      const grain = look.grain === "none" ? 0 : grainAt(look.grain, x, y) * look.grainStrength * STRONGEST;
+      const grain =
+        appearance.grain === "none"
+          ? 0
+          : grainAt(appearance.grain, x, y) * appearance.grainStrength * STRONGEST;
       const light = 1 + grain * (THROUGH_MARKS + (1 - THROUGH_MARKS) * share);
       for (let c = 0; c < 3; c++)
         out.data[4 * i + c] = Math.min(255, Math.round((from[c] + (to[c] - from[c]) * share) * light));
