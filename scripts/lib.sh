@@ -31,6 +31,7 @@ need_debian() {
     case "$want" in
       postgresql) [ -n "$(find_postgres)" ] || missing+=("$want") ;;
       pdftoppm) command -v pdftoppm >/dev/null || missing+=(poppler-utils) ;;
+      gs) command -v gs >/dev/null || missing+=(ghostscript) ;;
       *) command -v "$want" >/dev/null || missing+=("$want") ;;
     esac
   done

@@ -3,7 +3,7 @@
 # Ends with a line "N passed, N failed". Arguments go to jest: npm test -- --selectProjects core
 . "$(dirname "$0")/lib.sh"
 need_packages
-need_debian chromium pdftoppm
+need_debian chromium pdftoppm gs
 passed=0
 failed=0
 mkdir -p .local

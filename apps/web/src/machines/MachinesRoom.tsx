@@ -3,6 +3,7 @@ import { machineKindOf } from "@hardline/core/machine/machine";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
 import { Link } from "react-router";
+import { isEnded, WORDS } from "../run/states";
 import { useMachineChange, useMachines, useRecentRuns } from "../api/machines";
 import { tellFault } from "../shared/tell";
 import { timeText } from "../shared/time";
@@ -21,7 +22,7 @@ export function MachinesRoom() {
   const { data: runs = [] } = askedRuns;
   const [open, setOpen] = useState<MachineView | null>(null);
   useDocumentTitle("Machines, Hard Line");
-  const ended = runs.filter((r) => ["done", "stopped", "failed"].includes(r.state)).slice(0, 12);
+  const ended = runs.filter(isEnded).slice(0, 12);
   return (
     <div className={room.page}>
       <TopBar />
@@ -131,7 +132,7 @@ function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) 
                 ? `${Math.floor((100 * run.executed) / run.plan.lines)} %, ${timeText((1 - run.executed / run.plan.lines) * run.plan.seconds)} left`
                 : run.state === "queued" && run.plan
                   ? `waits, ${timeText(run.plan.seconds)}`
-                  : run.state}
+                  : WORDS[run.state]}
             </span>
             {k > 0 && run.state === "queued" && queue[k - 1].state === "queued" && (
               <button type="button" onClick={before(k)} title="One place earlier">

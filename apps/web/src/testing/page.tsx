@@ -22,6 +22,10 @@ function fillIn(): void {
     disconnect() {}
   };
   Element.prototype.scrollIntoView ??= () => {};
+  // Drawn on, and never looked at.
+  const pen = new Proxy({}, { get: () => () => undefined, set: () => true });
+  HTMLCanvasElement.prototype.getContext = (() => pen) as never;
+  window.ImageData ??= class {} as never;
   window.EventSource ??= class {
     addEventListener() {}
     close() {}

@@ -31,7 +31,7 @@ export interface PagePicture extends Rect, PackedPicture {}
  * its own layer; layers that a machine follows say by which processing step.
  *
  * @param box  of the page, in mm from the piece's top left
- * @see ISO 32000-1, 8.6.6.4 Separation, 8.11 Optional content
+ * @see ISO 32000-1, 8.6.6.4 Separation, 8.6.7 Overprint control, 8.11 Optional content
  * @see ISO 19593-1, processing steps: group Structural, types Cutting, PartialCutting and Creasing
  */
 export async function writePathsPdf(
@@ -48,6 +48,8 @@ export async function writePathsPdf(
     const [x, y] = [under.x - box.x, box.y + box.height - under.y - under.height].map(points);
     content.push(`q ${points(under.width)} 0 0 ${points(under.height)} ${x} ${y} cm /Art Do Q`);
   }
+  // What a machine follows is not printed: it takes nothing away from the art or from another line that it crosses.
+  page.node.setExtGState(PDFName.of("Over"), context.obj({ Type: "ExtGState", OP: true, op: true, OPM: 1 }));
   // Millimetres from the piece's top left, y downwards, as paths have them.
   content.push(`${points(1)} 0 0 ${points(-1)} ${points(-box.x)} ${points(box.y + box.height)} cm`);
   sets.forEach((set, k) => {
@@ -55,7 +57,7 @@ export async function writePathsPdf(
     layers[`L${k}`] = context.register(layerOf(context, set));
     const paint = set.use === "fill" ? `/S${k} cs 1 scn` : `/S${k} CS 1 SCN ${LINE_MM} w 1 j`;
     const act = set.use === "fill" ? "f*" : "S";
-    content.push(`/OC /L${k} BDC q ${paint}`, drawn(set), `${act} Q EMC`);
+    content.push(`/OC /L${k} BDC q /Over gs ${paint}`, drawn(set), `${act} Q EMC`);
   });
   const resources = page.node.normalizedEntries().Resources as PDFDict;
   resources.set(PDFName.of("ColorSpace"), context.obj(spots));

@@ -10,11 +10,11 @@ export interface PackedPlane {
 }
 
 /**
- * Colour art over its white, on a page of exactly the finish size. White is a separation named White; both overprint, so
- * that a printer lays one on the other and neither is knocked out. On a screen, and on printers that have no such ink, it
- * is shown as a pale grey.
+ * Colour art and its white, on a page of exactly the finish size. White is a separation named White, painted last and
+ * multiplied: whatever is painted over a separation takes it away, and a soft mask does so however overprint is set. On a
+ * screen, and on printers that have no such ink, it changes nothing: the art is seen as it is.
  *
- * @see ISO 32000-1, 8.6.6.4 Separation colour spaces, 8.6.7 overprint control
+ * @see ISO 32000-1, 8.6.6.4 Separation colour spaces, 8.6.7 overprint control, 11.7.4.2 blending and spot colours
  */
 export async function writeTransferPdf(
   colour: PackedPicture,
@@ -27,7 +27,7 @@ export async function writeTransferPdf(
   const [width, height] = [pointsOf(widthMm), pointsOf(heightMm)];
   const page = document.addPage([width, height]);
   const tint = context.register(
-    context.obj({ FunctionType: 2, Domain: [0, 1], C0: [1, 1, 1], C1: [0.88, 0.88, 0.9], N: 1 }),
+    context.obj({ FunctionType: 2, Domain: [0, 1], C0: [1, 1, 1], C1: [1, 1, 1], N: 1 }),
   );
   const space = PDFArray.withContext(context);
   for (const part of [PDFName.of("Separation"), PDFName.of("White"), PDFName.of("DeviceRGB"), tint])
@@ -36,9 +36,10 @@ export async function writeTransferPdf(
   layer.dict.set(PDFName.of("ColorSpace"), space);
   page.node.setXObject(PDFName.of("White"), context.register(layer));
   page.node.setXObject(PDFName.of("Colour"), pictureOf(context, colour));
-  page.node.setExtGState(PDFName.of("Over"), context.obj({ Type: "ExtGState", OP: true, op: true, OPM: 1 }));
+  const over = context.obj({ Type: "ExtGState", OP: true, op: true, OPM: 1, BM: "Multiply" });
+  page.node.setExtGState(PDFName.of("Over"), over);
   const at = `${width - 2 * INSET} 0 0 ${height - 2 * INSET} ${INSET} ${INSET} cm`;
-  const content = context.stream(`/Over gs q ${at} /White Do Q q ${at} /Colour Do Q`);
+  const content = context.stream(`q ${at} /Colour Do Q q /Over gs ${at} /White Do Q`);
   page.node.set(PDFName.of("Contents"), context.register(content));
   return document.save({ useObjectStreams: false });
 }
