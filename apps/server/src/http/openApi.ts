@@ -13,11 +13,15 @@ export function describeApi(app: INestApplication): void {
     .setDescription("Tickets, artworks, routes and renders. Errors are RFC 9457 problem details.")
     .setVersion("0.1")
     .build();
-  const document = SwaggerModule.createDocument(app, config);
-  const schemas = validationMetadatasToSchemas({ refPointerPrefix: "#/components/schemas/" });
-  document.components = {
-    ...document.components,
-    schemas: { ...document.components?.schemas, ...schemas } as never,
+  // Made when somebody asks for it: the program need not wait for it to begin.
+  const describe = () => {
+    const document = SwaggerModule.createDocument(app, config);
+    const schemas = validationMetadatasToSchemas({ refPointerPrefix: "#/components/schemas/" });
+    const known = document.components?.schemas;
+    return {
+      ...document,
+      components: { ...document.components, schemas: { ...known, ...schemas } as never },
+    };
   };
-  SwaggerModule.setup("api/docs", app, document, { jsonDocumentUrl: "api/openapi.json" });
+  SwaggerModule.setup("api/docs", app, describe, { jsonDocumentUrl: "api/openapi.json" });
 }

@@ -13,7 +13,6 @@ import { type StoredFile } from "../database/schema";
 import { RoutesService } from "../routes/routes.service";
 import { TicketsService } from "../tickets/tickets.service";
 import { fileStem } from "../renders/fileNames";
-import { drawJobSheet, SHEET_PICTURE } from "./jobSheet";
 import { PlatePictures } from "./platePictures";
 import { type Made, type RenderRow } from "../renders/renders.service";
 import { type Maker, type Making } from "./maker";
@@ -39,6 +38,8 @@ export class HandOverMaker implements Maker {
       const sha256 = await this.blobs.put(bytes, mediaType);
       kept.push({ name: `${stem}-${name}`, mediaType, bytes: bytes.length, sha256 });
     };
+    // With the fonts and the writer of pages that it needs, only once there is one to draw.
+    const { drawJobSheet, SHEET_PICTURE } = await import("./jobSheet");
     const preview = new Preview(SHEET_PICTURE);
     const plates = new PlatePictures();
     const { checks, fingerprint, readings } = await deliver(runner, route, source, {

@@ -1,59 +1,18 @@
 import { answered, ANSWERS_OF, type MaterialAnswer } from "../simulator/answer";
-import { USUAL_MACHINES } from "../machine/machine";
 import { photographed } from "../simulator/photograph";
-import { planRun } from "../machine/plan";
-import { gridOf, simulate } from "../simulator/simulate";
-import { runWish } from "../machine/wish";
-import { USUAL_MATERIALS } from "../material/usual";
 import { runToEnd } from "../maths/work";
 import { newRgba, type Bits, type Gray } from "../raster/types";
-import { Runner } from "../route/runner";
+import { burnedWedge, trueShares, WOOD } from "../testing/burnedWedge";
 import { settingsOf } from "../route/route";
-import { type Plates } from "../result/result";
 import { curveThrough, type CurvePoint } from "../tone/curve";
 import { fitResponse } from "./fitResponse";
 import { homographyOf, seenAt } from "./homography";
-import { drawWedge, HEIGHT_MM, PATCHES, STEPS, WIDTH_MM } from "./layout";
+import { STEPS } from "./layout";
 import { readReadings } from "./readings";
 import { readWedge, WedgeError } from "./readPhoto";
 import { wedgeRoute } from "./wedge";
 
-const wood = USUAL_MATERIALS.find((m) => m.key === "pale-wood")!;
 const colours = { bare: 0xdcbf94, marked: 0x5a3a20 };
-
-/** The wedge's dots as the simulated laser burns them. */
-async function dotsOf(gray: Gray, gain?: readonly CurvePoint[]): Promise<Bits> {
-  const bits = await madeDots(gray, gain);
-  const [laser] = USUAL_MACHINES;
-  const bitmap = { name: "wedge", bits, dotsPerInch: wood.dotsPerInch };
-  const job = { name: "Wedge", widthMm: WIDTH_MM, heightMm: HEIGHT_MM, sets: [], bitmaps: [bitmap] };
-  const { program } = runToEnd(planRun(job, laser, runWish.parse({})));
-  return runToEnd(simulate(program.moves, laser, [gridOf(bitmap, program.at, laser)])).dots[0].bits;
-}
-
-async function madeDots(gray: Gray, gain?: readonly CurvePoint[]): Promise<Bits> {
-  const colour = newRgba(gray.width, gray.height);
-  gray.data.forEach((g, i) => colour.data.set([g, g, g, 255], 4 * i));
-  const facts = { sha256: "0".repeat(64), width: gray.width, height: gray.height, vector: false };
-  const results = await new Runner({}).run(wedgeRoute(wood, gain), { facts, pixels: async () => colour });
-  return (results.at(-1)!.result as Plates).plates[0].bits;
-}
-
-/** How strongly each step is marked, 0..1, told on the material itself. */
-function trueShares(marks: Gray): Map<number, number> {
-  const dot = 25.4 / wood.dotsPerInch;
-  return new Map(
-    PATCHES.map(({ percent, x, y, width, height }) => {
-      let [sum, n] = [0, 0];
-      for (let v = Math.ceil((y + 1) / dot); v < (y + height - 1) / dot; v++)
-        for (let u = Math.ceil((x + 1) / dot); u < (x + width - 1) / dot; u++) {
-          sum += marks.data[v * marks.width + u] / 255;
-          n++;
-        }
-      return [percent, sum / n];
-    }),
-  );
-}
 
 test("four places onto four: the map and its inverse, by hand", () => {
   const h = homographyOf(
@@ -138,10 +97,9 @@ describe("a curve through readings", () => {
 });
 
 describe("a wedge through the simulated machine and its material", () => {
-  const gray = drawWedge(wood.dotsPerInch);
   let bits: Bits;
   beforeAll(async () => {
-    bits = await dotsOf(gray);
+    bits = await burnedWedge();
   });
 
   test.each([
@@ -150,9 +108,9 @@ describe("a wedge through the simulated machine and its material", () => {
   ] as const)(
     "a photograph of it on %s, held as %i, is read within 1.5 %% of what is on the material",
     (kind, seed) => {
-      const marks = runToEnd(answered(bits, wood.dotsPerInch, ANSWERS_OF[kind]));
+      const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF[kind]));
       const photo = runToEnd(photographed(marks, colours, 1000, seed));
-      const { steps } = readWedge(photo, wood.dotsPerInch, false);
+      const { steps } = readWedge(photo, WOOD.dotsPerInch, false);
       const truth = trueShares(marks);
       for (const [made, seen] of steps)
         expect(Math.abs(seen - truth.get(Math.round(100 * made))!)).toBeLessThan(0.015);
@@ -160,13 +118,13 @@ describe("a wedge through the simulated machine and its material", () => {
   );
 
   test("of what burns pale too, and upside down", () => {
-    const marks = runToEnd(answered(bits, wood.dotsPerInch, ANSWERS_OF.slate));
+    const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF.slate));
     const photo = runToEnd(photographed(marks, { bare: 0x3f444a, marked: 0xb9bcbc }, 1400, 5));
     const turned = { ...photo, data: new Uint8Array(photo.data.length) };
     for (let i = 0; i < photo.data.length; i += 4)
       turned.data.set(photo.data.subarray(i, i + 4), photo.data.length - 4 - i);
     const truth = trueShares(marks);
-    for (const [made, seen] of readWedge(turned, wood.dotsPerInch, true).steps)
+    for (const [made, seen] of readWedge(turned, WOOD.dotsPerInch, true).steps)
       expect(Math.abs(seen - truth.get(Math.round(100 * made))!)).toBeLessThan(0.02);
   });
 
@@ -174,10 +132,10 @@ describe("a wedge through the simulated machine and its material", () => {
     "with its curve taken off, tone in against tone burned on %s is straight within 2 %%; without it is not",
     async (kind) => {
       const answer: MaterialAnswer = ANSWERS_OF[kind];
-      const before = runToEnd(answered(bits, wood.dotsPerInch, answer));
+      const before = runToEnd(answered(bits, WOOD.dotsPerInch, answer));
       const photo = runToEnd(photographed(before, colours, 1600, 11));
-      const { points } = fitResponse(readWedge(photo, wood.dotsPerInch, false).steps);
-      const after = runToEnd(answered(await dotsOf(gray, points), wood.dotsPerInch, answer));
+      const { points } = fitResponse(readWedge(photo, WOOD.dotsPerInch, false).steps);
+      const after = runToEnd(answered(await burnedWedge(points), WOOD.dotsPerInch, answer));
       const worst = (marks: Gray) =>
         Math.max(...[...trueShares(marks)].map(([p, share]) => Math.abs(share - p / 100)));
       expect(worst(before)).toBeGreaterThan(0.08);
@@ -187,8 +145,8 @@ describe("a wedge through the simulated machine and its material", () => {
 
   test("lone dots that are lost are told from those that hold", () => {
     const held = (answer: MaterialAnswer) => {
-      const marks = runToEnd(answered(bits, wood.dotsPerInch, answer));
-      return readWedge(runToEnd(photographed(marks, colours, 1400, 3)), wood.dotsPerInch, false).held;
+      const marks = runToEnd(answered(bits, WOOD.dotsPerInch, answer));
+      return readWedge(runToEnd(photographed(marks, colours, 1400, 3)), WOOD.dotsPerInch, false).held;
     };
     expect(held({ spreadMm: 0.02, begins: 0.1, full: 0.5 })).toEqual({ dot: 1, line: 1, gap: 1 });
     const wide = held({ spreadMm: 0.12, begins: 0.3, full: 0.8 });
@@ -198,21 +156,21 @@ describe("a wedge through the simulated machine and its material", () => {
   });
 
   test("what is no wedge is said to be none", () => {
-    const marks = runToEnd(answered(bits, wood.dotsPerInch, ANSWERS_OF.wood));
+    const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF.wood));
     const photo = runToEnd(photographed(marks, colours, 1000, 3));
     const cut = { width: 700, height: photo.height, data: new Uint8Array(700 * photo.height * 4) };
     for (let y = 0; y < photo.height; y++)
       cut.data.set(photo.data.subarray(4 * y * 1000, 4 * (y * 1000 + 700)), 4 * 700 * y);
-    expect(() => readWedge(cut, wood.dotsPerInch, false)).toThrow(WedgeError);
-    expect(() => readWedge(newRgba(300, 200), wood.dotsPerInch, false)).toThrow(WedgeError);
-    expect(() => readWedge(runToEnd(photographed(marks, colours, 200, 3)), wood.dotsPerInch, false)).toThrow(
+    expect(() => readWedge(cut, WOOD.dotsPerInch, false)).toThrow(WedgeError);
+    expect(() => readWedge(newRgba(300, 200), WOOD.dotsPerInch, false)).toThrow(WedgeError);
+    expect(() => readWedge(runToEnd(photographed(marks, colours, 200, 3)), WOOD.dotsPerInch, false)).toThrow(
       /pixels wide/,
     );
   });
 });
 
 test("the wedge's route is the material's pattern without a curve", () => {
-  const route = wedgeRoute(wood);
+  const route = wedgeRoute(WOOD);
   expect(settingsOf(route, "blackWhite")).toMatchObject({
     method: "scatter",
     gain: [
