@@ -46,7 +46,7 @@ const TINTS = [
 
 /** Sixty photographs: low contrast, strong and coloured light, turned to 45 degrees and more, askew, on tables of many tones. */
 export const WEDGE_SHOTS: readonly WedgeShot[] = Array.from({ length: 60 }, (_, k): WedgeShot => {
-  const chance = seeded(1000 + 17 * k);
+  const chance = seeded((k + 1) * 7919 + 13);
   for (let i = 0; i < 5; i++) chance();
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)];
   const [name, bare, marked] = LOOKS[k % LOOKS.length];

@@ -155,6 +155,31 @@ describe("a wedge through the simulated machine and its material", () => {
     expect(wide.line!).toBeLessThanOrEqual(wide.dot!);
   });
 
+  test("a faint wedge, turned and on a pale table by a near lamp, is read as it is", () => {
+    const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF.wood));
+    const photo = runToEnd(
+      photographed(marks, { bare: 0x6a4a32, marked: 0x543a26 }, 1200, 9, {
+        ...{ turnDegrees: 40, tilt: 0.06, tint: [1, 0.8, 0.6], table: { colour: 0xf2efe9, margin: 0.05 } },
+        lamp: { strength: 0.5, x: 0.2, y: 0.8 },
+      }),
+    );
+    const curve = curveThrough(fitResponse(readWedge(photo, WOOD.dotsPerInch, false).steps).points);
+    for (const [percent, share] of trueShares(marks))
+      expect(Math.abs(curve(percent / 100) - share)).toBeLessThan(0.02);
+  });
+
+  test("a reflection over some of the steps is told, not read", () => {
+    const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF.usual));
+    const photo = runToEnd(photographed(marks, colours, 1000, 4));
+    for (let y = 250; y < 330; y++)
+      for (let x = 300; x < 620; x++)
+        for (const c of [0, 1, 2]) {
+          const o = 4 * (y * photo.width + x) + c;
+          photo.data[o] = Math.min(255, photo.data[o] + 60);
+        }
+    expect(() => readWedge(photo, WOOD.dotsPerInch, false)).toThrow(/off a smooth curve; 2 % is the most/);
+  });
+
   test("what is no wedge is said to be none", () => {
     const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF.wood));
     const photo = runToEnd(photographed(marks, colours, 1000, 3));
