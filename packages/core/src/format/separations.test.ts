@@ -95,5 +95,6 @@ test("lines that a machine follows take nothing away from the art below, or from
   expect(both.Cut.some((v) => v === 255)).toBe(true);
   expect(both.Fold.some((v) => v === 255)).toBe(true);
   expect(most(both.Cut, onlyCut.Cut)).toBe(0);
-  for (const ink of ["Cyan", "Magenta", "Yellow", "Black"]) expect([ink, most(both[ink], art1[ink])]).toEqual([ink, 0]);
+  for (const ink of ["Cyan", "Magenta", "Yellow", "Black"])
+    expect([ink, most(both[ink], art1[ink])]).toEqual([ink, 0]);
 });
