@@ -1,5 +1,5 @@
 import { workSlice, type Work } from "../maths/work";
-import { roundKnots, type Knot } from "../path/outline";
+import { polygonOf, roundKnots, type Knot } from "../path/outline";
 import { reversedPath } from "../path/pathSet";
 import { ringArea } from "../polygon/rings";
 import { cornersOf, cornersWithin, MEETS, ROUNDED, type Corner } from "./corners";
@@ -31,13 +31,29 @@ export interface Piece {
   readonly curve: Cubic | null;
 }
 
+/** An outline of at most so many points may be of a few pixels: all of it may lie within the tolerance of one place. */
+const FEW_POINTS = 48;
+/** Share of such an outline's area that is kept at least. */
+const KEPT = 0.7;
+
 /**
  * Knots of a closed outline through its points: corners are sharp, straight runs are lines, the rest is as few cubic
- * curves as stay within the tolerance, each taken as far as it goes. A circle comes out as one.
+ * curves as stay within the tolerance, each taken as far as it goes. A circle comes out as one. What is so small that
+ * nothing would be left of it keeps its own points: it is dropped by those who count what they drop, or not at all.
  *
  * @param points  x, y after each other, in pixels; the last joins the first again
  */
-export function* fitClosed(points: ArrayLike<number>, { tolerance, corners }: Fitting): Work<Knot[]> {
+export function* fitClosed(points: ArrayLike<number>, fitting: Fitting): Work<Knot[]> {
+  const knots = yield* fitWhole(points, fitting);
+  const count = points.length / 2;
+  if (count > FEW_POINTS) return knots;
+  const own = Math.abs(ringArea(points));
+  const left = knots.length < 2 ? 0 : Math.abs(ringArea(polygonOf(knots).flat()));
+  if (left >= KEPT * own && left * KEPT <= own) return knots;
+  return Array.from({ length: count }, (_, k): Knot => ({ at: [points[2 * k], points[2 * k + 1]] }));
+}
+
+function* fitWhole(points: ArrayLike<number>, { tolerance, corners }: Fitting): Work<Knot[]> {
   const round = circleThrough(points, tolerance);
   if (round) return round;
   const loop = lineOf(points, true);
