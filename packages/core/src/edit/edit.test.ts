@@ -36,8 +36,9 @@ const areaAfter = (edits: readonly object[]) => areaOf(evenOdd(ringsOf(edited(ed
 const DISC = Math.PI * 100;
 
 describe("paths", () => {
-  test("are deleted by a place on them, and by size", () => {
-    expect(areaAfter([{ edit: "delete", at: at(10, 25) }])).toBeCloseTo(Math.PI * 25 + DISC, 0);
+  test("are deleted by a place on them, with their holes, and by size", () => {
+    expect(areaAfter([{ edit: "delete", at: at(10, 25) }])).toBeCloseTo(DISC, 0);
+    expect(areaAfter([{ edit: "delete", at: at(20, 25) }])).toBeCloseTo(900 + DISC, 0);
     const { sets, missed } = edited([{ edit: "deleteSmaller", mm2: 100 }]);
     expect(sets[0].closed).toHaveLength(2);
     expect(missed).toEqual([]);
@@ -62,6 +63,31 @@ describe("paths", () => {
     expect(both("join")).toBeCloseTo(900 + DISC - inside, 0);
     expect(both("subtract")).toBeCloseTo(900 - inside, 0);
     expect(both("intersect")).toBeCloseTo(inside, 0);
+  });
+  test("a shape is moved, and put in a box, with its holes; a hole alone, without its shape", () => {
+    const ring = 900 - Math.PI * 25;
+    const moved = edited([{ edit: "move", at: at(10, 25), byMm: [40, 2] }]).sets[0];
+    expect(boxOf(pathSetOf(look, knotPathsOf(moved).slice(0, 1)))).toMatchObject({ x: 50, y: 12 });
+    expect(boxOf(pathSetOf(look, knotPathsOf(moved).slice(1, 2)))).toMatchObject({ x: 60, y: 22 });
+    const inBox = [{ edit: "box", at: at(10, 25), xMm: 0, yMm: 0, widthMm: 15, heightMm: 15 }];
+    expect(areaAfter(inBox)).toBeCloseTo(ring / 4 + DISC, 0);
+    const hole = edited([{ edit: "move", at: at(20, 25), byMm: [4, 0] }]).sets[0];
+    expect(boxOf(pathSetOf(look, knotPathsOf(hole).slice(0, 1)))).toMatchObject({ x: 10, y: 10 });
+    expect(boxOf(pathSetOf(look, knotPathsOf(hole).slice(1, 2)))).toMatchObject({ x: 24, y: 20 });
+  });
+  test("what lies in a hole stays when the shape round it goes", () => {
+    const island = { knots: roundKnots(23, 23, 4, 4), closed: true };
+    const set = pathSetOf(look, [...knotPathsOf(SET), island]);
+    const left = edited([{ edit: "delete", at: at(10, 25) }], [set]).sets[0];
+    expect(areaOf(evenOdd(ringsOf(left, 0.001)))).toBeCloseTo(DISC + Math.PI * 4, 0);
+  });
+  test("joined and subtracted as they are seen filled: a disc over a hole closes it, a ring takes only its ring", () => {
+    const over = { edit: "move", at: at(60, 20), byMm: [-45, 5] }; // the disc of 20 mm, about the hole of 10 mm
+    const how = (h: string) =>
+      areaAfter([over, { edit: "combine", how: h, at: at(10, 25), with: at(15, 25) }]);
+    expect(how("join")).toBeCloseTo(900, 0);
+    const taken = [over, { edit: "combine", how: "subtract", at: at(15, 25), with: at(10, 25) }];
+    expect(areaAfter(taken)).toBeCloseTo(Math.PI * 25, 0);
   });
   test("a gap under the pointer is filled, up to the line around it", () => {
     expect(areaAfter([{ edit: "fill", at: at(25, 25) }])).toBeCloseTo(900 + DISC, 0);

@@ -4,7 +4,7 @@ import { onPiece, type Frame } from "../path/frame";
 import { type KnotPath } from "../path/pathSet";
 import { type FurtherTurn } from "../raster/further";
 import { type Point } from "../fit/line";
-import { nearestKnot, nearestOnPaths, type AtKnot, type OnPath } from "./find";
+import { isRound, nearestKnot, nearestOnPaths, type AtKnot, type OnPath } from "./find";
 
 /** A place of the artwork, as fractions of its width and height; paths may lie outside it. */
 export const at = z.tuple([z.number().min(-2).max(3), z.number().min(-2).max(3)]).readonly();
@@ -43,6 +43,39 @@ export class Bench {
   readonly mm = (place: At): Point => onPiece(place, this.on);
   readonly pathAt = (place: At): OnPath | null => nearestOnPaths(this.paths, this.mm(place), REACH_MM);
   readonly knotAt = (place: At): AtKnot | null => nearestKnot(this.paths, this.mm(place), REACH_MM);
+
+  /**
+   * The shape that a place lies on the line of, by the numbers of its outlines: the one found first, then, where that one
+   * bounds something filled, the holes in it. What lies in a hole is a shape of its own.
+   *
+   * @param without  a path that is taken for not being there: two shapes that lie over each other are seen one by one
+   */
+  shapeAt(place: At, without = -1): readonly number[] {
+    const found = this.pathAt(place)?.path;
+    if (found === undefined) return [];
+    const level = this.roundOf(found, without).length;
+    if (!this.paths[found].closed || level % 2 === 1) return [found];
+    const holes = this.paths
+      .map((_, k) => k)
+      .filter((k) => {
+        const round = k === found || k === without ? [] : this.roundOf(k, without);
+        return round.length === level + 1 && round.includes(found);
+      });
+    return [found, ...holes];
+  }
+
+  /** Closed paths of the same set that go round a path. */
+  private roundOf(path: number, without: number): number[] {
+    const place = this.paths[path].knots[0].at;
+    const isOther = (k: number) => k !== path && k !== without && this.set[k] === this.set[path];
+    return this.paths.map((_, k) => k).filter((k) => isOther(k) && isRound(this.paths[k], place));
+  }
+
+  /** Changes every outline of a shape. @returns whether there was one */
+  changeAll(shape: readonly number[], to: (path: KnotPath) => KnotPath): boolean {
+    for (const k of shape) this.replace(k, [to(this.paths[k])]);
+    return shape.length > 0;
+  }
 
   put(path: KnotPath, set: number): true {
     this.paths.push(path);

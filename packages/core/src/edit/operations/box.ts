@@ -14,9 +14,14 @@ const schema = z.strictObject({
   heightMm: sizeMm,
 });
 
-/** A path moved and scaled so that it fills a box. */
+/** A shape moved and scaled so that its outline fills a box, its holes with it. */
 export const box = definePathOperation(schema, {
-  act: (bench, edit) => bench.change(bench.pathAt(edit.at), (path) => inBox(path, edit)),
+  act(bench, edit) {
+    const shape = bench.shapeAt(edit.at);
+    if (shape.length === 0) return false;
+    const from = flat(bench.paths[shape[0]]).box;
+    return bench.changeAll(shape, (path) => inBox(path, from, edit));
+  },
   turned(edit, by) {
     const { xMm, yMm, widthMm, heightMm } = edit;
     const [a, b] = [by.atMm([xMm, yMm]), by.atMm([xMm + widthMm, yMm + heightMm])];
@@ -31,8 +36,11 @@ export const box = definePathOperation(schema, {
   },
 });
 
-function inBox(path: KnotPath, { xMm, yMm, widthMm, heightMm }: z.output<typeof schema>): KnotPath {
-  const [left, top, right, bottom] = flat(path).box;
+function inBox(
+  path: KnotPath,
+  [left, top, right, bottom]: readonly [number, number, number, number],
+  { xMm, yMm, widthMm, heightMm }: z.output<typeof schema>,
+): KnotPath {
   const sx = right > left ? widthMm / (right - left) : 1;
   const sy = bottom > top ? heightMm / (bottom - top) : 1;
   const by = (p: Point): Point => [p[0] * sx, p[1] * sy];

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { common, evenOdd, joined, without } from "../../polygon/clip";
 import { fitRings } from "../../fit/fitRings";
-import { ringOf } from "../find";
+import { areaOfPath, ringOf } from "../find";
 import { at, definePathOperation, type Press } from "../operation";
 
 const HOW = { join: joined, subtract: without, intersect: common } as const;
@@ -15,7 +15,7 @@ const press = (words: string, how: How) =>
     make: ([a, b]) => ({ edit: "combine", at: a, with: b, how }) as const,
   }) satisfies Press;
 
-/** Two closed paths as areas, made one, the first without the second, or what is in both. */
+/** Two shapes as they are seen filled, holes open: made one, the first without the second, or what is in both. */
 export const combine = definePathOperation(
   z.strictObject({
     edit: z.literal("combine"),
@@ -25,13 +25,23 @@ export const combine = definePathOperation(
   }),
   {
     *act(bench, edit) {
-      const [a, b] = [bench.pathAt(edit.at), bench.pathAt(edit.with)];
-      if (!a || !b || a.path === b.path) return false;
-      const [one, other] = [bench.paths[a.path], bench.paths[b.path]];
+      const [a, b] = [bench.pathAt(edit.at)?.path, bench.pathAt(edit.with)?.path];
+      if (a === undefined || b === undefined || a === b) return false;
+      const [one, other] = [bench.paths[a], bench.paths[b]];
       if (!one.closed || !other.closed) return false;
-      const rings = HOW[edit.how](evenOdd([ringOf(one)]), evenOdd([ringOf(other)]));
-      bench.replace(a.path, yield* fitRings(rings));
-      return bench.replace(bench.paths.indexOf(other), []);
+      const holesOf = (place: typeof edit.at, without: number) =>
+        bench
+          .shapeAt(place, without)
+          .slice(1)
+          .map((k) => bench.paths[k]);
+      const holes = [holesOf(edit.at, b), holesOf(edit.with, a)];
+      // A hole that both go round is the larger one's: the other was laid over it.
+      const smaller = areaOfPath(one) < areaOfPath(other) ? 0 : 1;
+      holes[smaller] = holes[smaller].filter((path) => !holes[1 - smaller].includes(path));
+      const [first, second] = [one, other].map((path, k) => evenOdd([path, ...holes[k]].map(ringOf)));
+      bench.replace(a, yield* fitRings(HOW[edit.how](first, second)));
+      for (const path of [other, ...holes.flat()]) bench.replace(bench.paths.indexOf(path), []);
+      return true;
     },
     turned: (edit, by) => ({ ...edit, at: by.at(edit.at), with: by.at(edit.with) }),
     presses: [press("Join", "join"), press("Subtract", "subtract"), press("Intersect", "intersect")],

@@ -1,9 +1,10 @@
 import { z } from "zod";
 import { at, byMm, definePathOperation } from "../operation";
 
+/** A shape moved, its holes with it. */
 export const move = definePathOperation(z.strictObject({ edit: z.literal("move"), at, byMm }), {
   act: (bench, edit) =>
-    bench.change(bench.pathAt(edit.at), (path) => ({
+    bench.changeAll(bench.shapeAt(edit.at), (path) => ({
       ...path,
       knots: path.knots.map((k) => ({
         ...k,
