@@ -220,7 +220,7 @@ test("a save whose answer was lost may be sent again; of a ticket there is never
 
 test("what nobody can come to any more is removed, what somebody can is not", async () => {
   const base = await newDatabase();
-  const program = await start(base, [], { HARDLINE_COLLECT_AFTER_SECONDS: "2" });
+  const program = await start(base, [], { HARDLINE_COLLECT_AFTER_SECONDS: "6" });
   const { ticket, route } = await addTicket(program.url, await picture(6), "p.png", ROUTE);
   const lone = (await (await upload(program, await picture(7), "image/png")).json()) as ArtworkView;
   const render = await ask<RenderView>(`${program.url}/api/routes/${route.id}/renders`, "POST");
@@ -250,7 +250,7 @@ test("what nobody can come to any more is removed, what somebody can is not", as
   const blobs = () => asked<{ sha256: string }>(base, "select sha256 from blobs order by 1");
   // What is left over goes in the next round or the one after.
   for (let k = 0; k < 100 && (await blobs()).length > (await named()).length; k++) await sleep(300);
-  await sleep(2500); // and a round more takes nothing that is named
+  await sleep(7000); // and a round more takes nothing that is named
   expect(await blobs()).toEqual(await named());
   const { thumbnail, artwork } = await ask<TicketView>(`${program.url}/api/tickets/${ticket.id}`);
   for (const path of [
