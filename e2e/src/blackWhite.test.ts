@@ -291,7 +291,7 @@ test("nonsense typed is not taken, and what it may be is said where it matters",
     (settingsOf(await routeOf(id), "blackWhite") as { linesPerInch: number }).linesPerInch,
   ).toBeLessThanOrEqual(100);
   await type(page, "Lines, typed", "20");
-  await type(page, "Least mark", "40");
+  await type(page, "Smallest mark", "40");
   await has(page, "smallestMark is 40; allowed: 5 dots or less in a cell of 12.7 dots");
   await settled(page);
   expect(settingsOf(await routeOf(id), "blackWhite")).toMatchObject({ linesPerInch: 20, smallestMark: 1 });

@@ -30,7 +30,7 @@ test("what a number may not be is told at its field, and what was stays", async 
   serverOf({ "GET /api/materials": [known] });
   const { user } = shown(<MaterialsRoom />);
   await user.click(await material());
-  const field = dialog().getByRole<HTMLInputElement>("textbox", { name: /Resolution/ });
+  const field = dialog().getByRole<HTMLInputElement>("textbox", { name: /Dots per inch/ });
   await user.clear(field);
   await user.type(field, "99999");
   await user.tab();

@@ -24,7 +24,7 @@ function length(name: NumberName & keyof Limits, words: string): MaterialNumber 
 /** Every number of a material, in the order in which a form asks for them, with what each may be. */
 export const MATERIAL_NUMBERS: readonly MaterialNumber[] = [
   {
-    ...{ name: "dotsPerInch", words: "Resolution", unit: "dots/in", decimals: 2 },
+    ...{ name: "dotsPerInch", words: "Dots per inch", unit: "dots/in", decimals: 2 },
     ...{ least: LEAST_DPI, most: MOST_DPI },
   },
   length("dotMm", "Smallest mark"),

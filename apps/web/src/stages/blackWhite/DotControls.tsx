@@ -44,14 +44,14 @@ export function DotControls({ settings, change, finish }: Props) {
         change={(v) => change({ holdShadow: v })}
       />
       <SideField
-        label="Least mark"
+        label="Smallest mark"
         of="smallestMark"
         side={smallestMark}
         finish={finish}
         change={(v) => change({ smallestMark: v })}
       />
       <SideField
-        label="Least gap"
+        label="Smallest gap"
         of="smallestGap"
         side={smallestGap}
         finish={finish}

@@ -19,7 +19,7 @@ export function PrinterFields({
     <>
       <Field label="Film at">
         <Select
-          aria-label="Resolution of the films"
+          aria-label="Dots per inch of the films"
           data={[1, 2, 3, 4, 6].map((n) => ({ value: String(n), label: `${figure(own * n)} dots/in` }))}
           value={String(times)}
           allowDeselect={false}
