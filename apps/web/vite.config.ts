@@ -4,6 +4,13 @@ import { defineConfig } from "vite";
 
 const source = (path: string): string => fileURLToPath(new URL(`../../packages/${path}`, import.meta.url));
 
+/** What writes a file may be wanted by a stage's own writers and by the page itself: each loads it when it needs it. */
+const rollupOptions = {
+  onwarn(warning: { code?: string }, warn: (warning: never) => void): void {
+    if (warning.code !== "INEFFECTIVE_DYNAMIC_IMPORT") warn(warning as never);
+  },
+};
+
 export default defineConfig({
   plugins: [react()],
   resolve: {
@@ -15,7 +22,7 @@ export default defineConfig({
       },
     ],
   },
-  worker: { format: "es" },
-  build: { target: "es2022", chunkSizeWarningLimit: 4000 },
+  worker: { format: "es", rollupOptions },
+  build: { target: "es2022", chunkSizeWarningLimit: 4000, rollupOptions },
   server: { proxy: { "/api": `http://127.0.0.1:${process.env.PORT ?? 4280}` } },
 });

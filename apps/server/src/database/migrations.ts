@@ -227,6 +227,11 @@ const MIGRATIONS: Record<string, Migration> = {
         );
     },
   },
+  "006-sheet-checks": {
+    async up(db) {
+      await sql`alter table sheets add column checks jsonb not null default '[]'`.execute(db);
+    },
+  },
   "007-wishes": {
     async up(db) {
       await sql`
@@ -291,11 +296,6 @@ const MIGRATIONS: Record<string, Migration> = {
         create trigger told after insert or update or delete on house_routes
           for each row execute function tell_change('house-routes');
       `.execute(db);
-    },
-  },
-  "006-sheet-checks": {
-    async up(db) {
-      await sql`alter table sheets add column checks jsonb not null default '[]'`.execute(db);
     },
   },
 };
