@@ -182,6 +182,8 @@ test("a stage left out can be put on the route again", async () => {
   await has(page, "Tone is not on this route.");
   await press(page, "Put it on");
   await settled(page);
+  // Whoever pressed it by key goes on from there, not from the top of the page.
+  expect(await page.evaluate(() => document.activeElement !== document.body)).toBe(true);
   expect((await routeOf(id)).stages.map((s) => s.stage)).toEqual(["size", "tone", "blackWhite"]);
   await press(page, "Take Tone off this route");
   await settled(page);
@@ -376,6 +378,17 @@ describe("the board", () => {
     await page.close();
   });
 
+  test("what somebody else does is on the board by itself, and its filter stays", async () => {
+    const page = await openPage(browser, `${program.url}/?find=lantern`);
+    await page.waitForSelector("h1");
+    const { ticket } = await addTicket(program.url, photo, "photo.jpg", STAGES, { piece: "Paper lantern" });
+    await has(page, "Paper lantern");
+    await ask(`${program.url}/api/tickets/${ticket.id}`, "PATCH", { piece: "Tin lantern" });
+    await has(page, "Tin lantern");
+    expect(new URL(page.url()).search).toBe("?find=lantern");
+    await page.close();
+  });
+
   test("a picture pasted from the clipboard starts a ticket, and so does one chosen by its file", async () => {
     const page = await openPage(browser, program.url);
     await page.waitForSelector("h1");
@@ -394,6 +407,8 @@ describe("the board", () => {
     await page.waitForFunction(() => location.pathname.startsWith("/tickets/"), { timeout: 30000 });
     await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
     await has(page, "Board");
+    await page.waitForFunction(() => document.activeElement !== document.body);
+    expect(await page.evaluate(() => document.activeElement!.textContent)).toMatch(/Ticket \d+, Board/);
     await page.close();
   });
 });
