@@ -76,15 +76,13 @@ export function MaterialForm({ material, close }: { material: MaterialView | nul
           {(["linesPerInch", "spreadMm"] as const).map(number)}
           <ColorInput label="Colour, bare" size="sm" {...form.getInputProps("bareColour")} />
           <ColorInput label="Colour, marked" size="sm" {...form.getInputProps("markColour")} />
-          <Group gap="xs" grow>
-            <Select label="Grain" size="sm" data={[...GRAINS]} {...form.getInputProps("grain")} />
-            {number("grainStrength")}
-          </Group>
+          <Select label="Grain" size="sm" data={[...GRAINS]} {...form.getInputProps("grain")} />
+          {number("grainStrength")}
+          <div className={css.preview}>
+            <Swatch material={form.values} />
+            <span>Bare to marked, as the light table shows it.</span>
+          </div>
         </SimpleGrid>
-        <div className={css.preview}>
-          <Swatch material={form.values} />
-          <span>Bare to marked, as the light table shows it.</span>
-        </div>
         <Group justify="space-between" mt="md">
           {material ? (
             <Button

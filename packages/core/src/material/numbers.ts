@@ -35,5 +35,5 @@ export const MATERIAL_NUMBERS: readonly MaterialNumber[] = [
     ...{ least: LEAST_RULING, most: MOST_RULING },
   },
   { name: "spreadMm", words: "A mark spreads by", unit: "mm", decimals: 3, least: 0, most: 1 },
-  { name: "grainStrength", words: "Strength", unit: "", decimals: 2, least: 0, most: 1 },
+  { name: "grainStrength", words: "Strength of the grain", unit: "", decimals: 2, least: 0, most: 1 },
 ];

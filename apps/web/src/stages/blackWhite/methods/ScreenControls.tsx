@@ -25,7 +25,7 @@ export function ScreenControls({ settings, change, finish }: MethodProps<ScreenS
       <Sliding
         label="Lines"
         of="linesPerInch"
-        unit="lines/in"
+        unit="/in"
         decimals={1}
         value={linesPerInch}
         min={5}
