@@ -14,6 +14,8 @@ class FakeWorker {
     readonly fail: (message: string) => void;
   }[] = [];
   stops = 0;
+  /** Tells how far it is. */
+  far: (share: number, stage: string) => void = () => undefined;
   terminated = false;
   onerror: (() => void) | null = null;
   private readonly channel = new MessageChannel();
@@ -23,7 +25,8 @@ class FakeWorker {
     let first: (shown: unknown, wish: number) => void = () => undefined;
     const shown = (key: string, panes: unknown, draft: boolean) => ({ panes, key, finish: null, draft });
     const api = {
-      open: (_id: string, _facts: unknown, _room: number, _tell: unknown, tell: typeof first) => {
+      open: (_id: string, _facts: unknown, _room: number, far: FakeWorker["far"], tell: typeof first) => {
+        this.far = far;
         first = tell;
       },
       stop: () => void this.stops++,
@@ -74,14 +77,15 @@ const turn = () => new Promise((r) => setTimeout(r, 60));
 function bench() {
   const shown: string[] = [];
   const faults: (string | null)[] = [];
+  const progress: number[] = [];
   const engine = new BenchEngine(artwork, {
     shown: (s) => shown.push(s.key),
-    progress: () => undefined,
+    progress: (share) => progress.push(share),
     fault: (f) => faults.push(f),
   });
   // Of each three that are started, the first is the screen's.
   const worker = () => FakeWorker.all[FakeWorker.all.length - 3];
-  return { engine, shown, faults, worker };
+  return { engine, shown, faults, progress, worker };
 }
 
 beforeEach(() => {
@@ -119,6 +123,32 @@ test("once a draft is drawn, a newer wish goes out at once, and the older one's 
   await turn();
   expect(drawn).toEqual(["a, draft", "b, draft", "b"]);
   expect(shown).toEqual(["b"]);
+  engine.close();
+});
+
+test("how far it is comes by a way of its own: what arrives after the picture is not told any more", async () => {
+  const { engine, progress, worker } = bench();
+  engine.show(wish("a"));
+  await turn();
+  worker().far(0.4, "tone");
+  await turn();
+  worker().shows[0].draft();
+  worker().far(0.7, "tone");
+  await turn();
+  worker().shows[0].answer();
+  await turn();
+  worker().far(1, "tone");
+  await turn();
+  expect(progress).toEqual([0.4, 0.7]);
+  engine.show(wish("b"));
+  await turn();
+  worker().far(0.1, "tone");
+  await turn();
+  worker().shows[1].fail("No.");
+  await turn();
+  worker().far(0.2, "tone");
+  await turn();
+  expect(progress).toEqual([0.4, 0.7, 0.1]);
   engine.close();
 });
 

@@ -78,6 +78,8 @@ export class BenchEngine {
   private awaited: ShowRequest | null = null;
   private next: ShowRequest | null = null;
   private newest = 0;
+  /** The wish whose exact picture is still to come; 0 when there is none. */
+  private atWork = 0;
   private turn: Promise<unknown> = Promise.resolve();
   private closed = false;
   /** Times that workers died one after another without a picture in between. */
@@ -228,7 +230,11 @@ export class BenchEngine {
     // Results lie in shared memory, counted by each worker that knows of them.
     const room = Math.max(320 * MIB, width * height * 12);
     const nobody = proxy(() => undefined);
-    void this.screen.remote.open(id, facts, room, proxy(this.events.progress), proxy(first));
+    // It comes by a way of its own, and may come after the picture that it was on the way to.
+    const progress = (share: number, stage: StageId): void => {
+      if (this.atWork !== 0) this.events.progress(share, stage);
+    };
+    void this.screen.remote.open(id, facts, room, proxy(progress), proxy(first));
     for (const { remote } of this.asides) void remote.open(id, facts, room / 2, nobody, nobody);
   }
 
@@ -259,17 +265,20 @@ export class BenchEngine {
   }
 
   private async serveOne(request: ShowRequest, wish: number): Promise<void> {
+    this.atWork = wish;
     try {
       const { remote, packer, besides } = this.screen;
       const beside = request.beside ? besides.pack(request.beside) : null;
       const shown = await remote.show(packer.pack(request.route), request.panes, wish, beside);
       if (wish !== this.newest || this.closed) return; // something newer is on its way
+      this.atWork = 0;
       this.deaths = 0;
       this.events.fault(null);
       this.draw(shown);
       this.events.shown(shown, request);
     } catch (error) {
       if (wish !== this.newest || this.closed) return;
+      this.atWork = 0;
       if (this.last === request) this.last = null; // asked for again, it is tried again
       this.events.fault((error as Error).message);
     }

@@ -86,7 +86,7 @@ export function WedgePanel({ material, close }: { material: MaterialView; close:
                 <b className="mono">{figure(curve.mostPercent, 2)} %</b>.
                 {curve.held && (
                   <Words
-                    of={` Held: dots from ${mm(curve.held.dotMm)}, lines from ${mm(curve.held.strokeMm)}, gaps from ${mm(curve.held.gapMm)}; these are the material's limits now.`}
+                    of={` Held: ${from("dots", curve.held.dotMm)}, ${from("lines", curve.held.strokeMm)}, ${from("gaps", curve.held.gapMm)}; these are the material's limits now.`}
                   />
                 )}
               </p>
@@ -150,7 +150,8 @@ export function WedgePanel({ material, close }: { material: MaterialView; close:
   );
 }
 
-const mm = (v: number | null): string => (v === null ? "none" : `${figure(v, 2)} mm`);
+const from = (what: string, mm: number | null): string =>
+  mm === null ? `no ${what}` : `${what} from ${figure(mm, 2)} mm`;
 
 /** Readings, the curve through them, and the straight line that it is turned into. */
 function CurveChart({ curve }: { curve: CurveView }) {

@@ -38,9 +38,14 @@ export const PATCHES: readonly Patch[] = STEPS.map((percent, k) => {
   };
 });
 
+/** From one detail to the next, where their rows begin, and from row to row, in mm. */
+const [DETAIL_PITCH, DETAIL_TOP, DETAIL_ROW] = [11.3, 49, 8];
+
 /** Lone dots, lines and gaps, a row each, from fine to coarse. */
 export const DETAILS: readonly Detail[] = (["dot", "line", "gap"] as const).flatMap((kind, row) =>
-  SIZES.map((dots, k) => ({ kind, dots, x: LEFT + 11.3 * k, y: 49 + 8 * row, width: 9, height: 6 })),
+  SIZES.map((dots, k) => ({
+    ...{ kind, dots, x: LEFT + DETAIL_PITCH * k, y: DETAIL_TOP + DETAIL_ROW * row, width: 9, height: 6 },
+  })),
 );
 
 /** Middles of the corner marks; the first is a square, so that a photograph tells which way up it is. */
@@ -53,17 +58,20 @@ export const CORNERS: readonly (readonly [number, number])[] = [
 /** Side of a corner mark. */
 export const CORNER_MM = 5;
 
-/** Places that are bare on every wedge: between the steps, not where a corner mark is near. */
-export const BARE: readonly (readonly [number, number])[] = [0, 1, 2, 3].flatMap((row) =>
-  [0, 1, 2, 3, 4, 5, 6, 7]
-    .map(
+/** Places that are bare on every wedge: between the steps and between the details, not where a corner mark is near. */
+export const BARE: readonly (readonly [number, number])[] = [
+  ...[0, 1, 2, 3].flatMap((row) =>
+    [0, 1, 2, 3, 4, 5, 6, 7].map(
       (column) =>
         [LEFT - APART / 2 + column * (PATCH + APART), TOP - APART / 2 + row * (PATCH + APART)] as const,
-    )
-    .filter(([x, y]) =>
-      CORNERS.every(([u, v]) => Math.abs(x - u) > CORNER_MM || Math.abs(y - v) > CORNER_MM),
     ),
-);
+  ),
+  ...[1, 2, 3].flatMap((row) =>
+    [0, 1, 2, 3, 4, 5, 6, 7, 8].map(
+      (column) => [LEFT - 1.15 + column * DETAIL_PITCH, DETAIL_TOP - 1 + row * DETAIL_ROW] as const,
+    ),
+  ),
+].filter(([x, y]) => CORNERS.every(([u, v]) => Math.abs(x - u) > CORNER_MM || Math.abs(y - v) > CORNER_MM));
 
 /** Pitch of lone dots and lines: five times their size at least, so that each stands alone. */
 const pitchOf = (dots: number): number => 5 * dots;

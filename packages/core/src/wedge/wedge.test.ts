@@ -7,7 +7,7 @@ import { settingsOf } from "../route/route";
 import { curveThrough, type CurvePoint } from "../tone/curve";
 import { fitResponse } from "./fitResponse";
 import { homographyOf, seenAt } from "./homography";
-import { STEPS } from "./layout";
+import { BARE, drawWedge, STEPS } from "./layout";
 import { readReadings } from "./readings";
 import { readWedge, WedgeError } from "./readPhoto";
 import { wedgeRoute } from "./wedge";
@@ -154,6 +154,40 @@ describe("a wedge through the simulated machine and its material", () => {
     expect(wide.line).toBeGreaterThan(1);
     expect(wide.line!).toBeLessThanOrEqual(wide.dot!);
   });
+
+  test("places that are bare by the layout are bare on the wedge, all over it", () => {
+    const gray = drawWedge(WOOD.dotsPerInch);
+    const perMm = WOOD.dotsPerInch / 25.4;
+    for (const [x, y] of BARE)
+      for (const [dx, dy] of [
+        [0, 0],
+        [-0.5, -0.5],
+        [0.5, -0.5],
+        [-0.5, 0.5],
+        [0.5, 0.5],
+      ])
+        expect([
+          x,
+          y,
+          gray.data[Math.round((y + dy) * perMm) * gray.width + Math.round((x + dx) * perMm)],
+        ]).toEqual([x, y, 255]);
+    expect(Math.max(...BARE.map(([, y]) => y))).toBeGreaterThan(70);
+  });
+
+  test.each(["slate", "usual"] as const)(
+    "what held on %s is told the same in even light and near a lamp",
+    (kind) => {
+      const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF[kind]));
+      const held = (strength: number) =>
+        readWedge(
+          runToEnd(photographed(marks, colours, 1300, 6, { lamp: { strength, x: 0.1, y: 0.1 } })),
+          WOOD.dotsPerInch,
+          false,
+        ).held;
+      expect(held(0.6)).toEqual(held(0));
+      expect(held(0).gap).not.toBeNull();
+    },
+  );
 
   test("a faint wedge, turned and on a pale table by a near lamp, is read as it is", () => {
     const marks = runToEnd(answered(bits, WOOD.dotsPerInch, ANSWERS_OF.wood));
