@@ -1,6 +1,6 @@
 import { homographyOf, seenAt, type Homography } from "./homography";
 import { bareLight } from "./bareLight";
-import { BARE, CORNER_MM, CORNERS, PATCHES } from "./layout";
+import { CORNER_MM, CORNERS, PATCHES, STEPS_BARE } from "./layout";
 import { meanIn, smaller, type Light } from "./light";
 
 /*
@@ -194,7 +194,7 @@ function oriented(
     const meanOf = (x: number, y: number, width: number, height: number) =>
       meanIn(photo, map, x, y, width, height, FEW);
     // Light that falls off counts for more than tone on a faint wedge: it is evened first.
-    const bare = bareLight(BARE.map(([x, y]) => ({ x, y, light: meanOf(x - 0.5, y - 0.5, 1, 1) })));
+    const bare = bareLight(STEPS_BARE.map(([x, y]) => ({ x, y, light: meanOf(x - 0.5, y - 0.5, 1, 1) })));
     const seen = PATCHES.map(({ x, y, width, height }) => {
       const light = meanOf(x + width / 4, y + height / 4, width / 2, height / 2);
       return light / bare(x + width / 2, y + height / 2);

@@ -58,20 +58,32 @@ export const CORNERS: readonly (readonly [number, number])[] = [
 /** Side of a corner mark. */
 export const CORNER_MM = 5;
 
-/** Places that are bare on every wedge: between the steps and between the details, not where a corner mark is near. */
-export const BARE: readonly (readonly [number, number])[] = [
-  ...[0, 1, 2, 3].flatMap((row) =>
-    [0, 1, 2, 3, 4, 5, 6, 7].map(
-      (column) =>
-        [LEFT - APART / 2 + column * (PATCH + APART), TOP - APART / 2 + row * (PATCH + APART)] as const,
-    ),
-  ),
-  ...[1, 2, 3].flatMap((row) =>
-    [0, 1, 2, 3, 4, 5, 6, 7, 8].map(
-      (column) => [LEFT - 1.15 + column * DETAIL_PITCH, DETAIL_TOP - 1 + row * DETAIL_ROW] as const,
-    ),
-  ),
-].filter(([x, y]) => CORNERS.every(([u, v]) => Math.abs(x - u) > CORNER_MM || Math.abs(y - v) > CORNER_MM));
+type Place = readonly [number, number];
+const farFromCorners = ([x, y]: Place): boolean =>
+  CORNERS.every(([u, v]) => Math.abs(x - u) > CORNER_MM || Math.abs(y - v) > CORNER_MM);
+
+/** Places that are bare on every wedge, between the steps. */
+export const STEPS_BARE: readonly Place[] = [0, 1, 2, 3]
+  .flatMap((row) =>
+    [0, 1, 2, 3, 4, 5, 6, 7].map((column): Place => [
+      LEFT - APART / 2 + column * (PATCH + APART),
+      TOP - APART / 2 + row * (PATCH + APART),
+    ]),
+  )
+  .filter(farFromCorners);
+
+/** Places that are bare on every wedge, all over it: between the details too, whose light no surface far off tells. */
+export const BARE: readonly Place[] = [
+  ...STEPS_BARE,
+  ...[1, 2, 3]
+    .flatMap((row) =>
+      [0, 1, 2, 3, 4, 5, 6, 7, 8].map((column): Place => [
+        LEFT - 1.15 + column * DETAIL_PITCH,
+        DETAIL_TOP - 1 + row * DETAIL_ROW,
+      ]),
+    )
+    .filter(farFromCorners),
+];
 
 /** Pitch of lone dots and lines: five times their size at least, so that each stands alone. */
 const pitchOf = (dots: number): number => 5 * dots;

@@ -1,9 +1,9 @@
-import { type Rgba } from "../raster/types";
+import { type Rect, type Rgba } from "../raster/types";
 import { type CurvePoint } from "../tone/curve";
 import { bareLight } from "./bareLight";
 import { findCorners, type Found } from "./corners";
 import { fitResponse } from "./fitResponse";
-import { BARE, DETAILS, drawWedge, markedShare, PATCHES, WIDTH_MM } from "./layout";
+import { BARE, DETAILS, drawWedge, markedShare, PATCHES, STEPS_BARE, WIDTH_MM } from "./layout";
 import { lightOf, meanIn, type Light } from "./light";
 
 /** A photograph on which no wedge can be read, and why. */
@@ -49,29 +49,34 @@ const LEAST_CONTRAST = 1.12;
 export function readWedge(photo: Rgba, dotsPerInch: number, burnsPale: boolean): WedgeReading {
   const light = lightOf(photo);
   const { map, corners } = placed(light, burnsPale);
-  const bare = bareLight(BARE.map(([x, y]) => ({ x, y, light: meanIn(light, map, x - 0.5, y - 0.5, 1, 1) })));
+  const lightOn = (places: typeof BARE) =>
+    bareLight(places.map(([x, y]) => ({ x, y, light: meanIn(light, map, x - 0.5, y - 0.5, 1, 1) })));
+  const bare = lightOn(STEPS_BARE);
   const solid = PATCHES.find((p) => p.percent === 100)!;
   const full = meanOf(light, map, solid) / bare(solid.x + solid.width / 2, solid.y + solid.height / 2);
   if (!(burnsPale ? full > LEAST_CONTRAST : full < 1 / LEAST_CONTRAST))
     throw new WedgeError(
       `Full marks are not ${burnsPale ? "paler" : "darker"} enough than the bare material on the photograph to read tones between them.`,
     );
-  const shareOf = (box: { x: number; y: number; width: number; height: number }): number => {
-    const seen = meanOf(light, map, box) / bare(box.x + box.width / 2, box.y + box.height / 2);
+  const shareOf = (box: Rect, on: typeof bare): number => {
+    const seen = meanOf(light, map, box) / on(box.x + box.width / 2, box.y + box.height / 2);
     return (1 - seen) / (1 - full);
   };
-  const steps = PATCHES.map((p): CurvePoint => [p.percent / 100, shareOf(p)]).toSorted((a, b) => a[0] - b[0]);
+  const steps = PATCHES.map((p): CurvePoint => [p.percent / 100, shareOf(p, bare)]).toSorted(
+    (a, b) => a[0] - b[0],
+  );
   const { errorPercent } = fitResponse(steps);
   if (errorPercent > MOST_FIT_PERCENT)
     throw new WedgeError(
       `The steps lie ${errorPercent.toFixed(1)} % off a smooth curve; ${MOST_FIT_PERCENT} % is the most. Photograph it again, from straight above, in even light, without a reflection.`,
     );
   const gray = drawWedge(dotsPerInch);
+  const bareAll = lightOn(BARE);
   const smallest = (kind: "dot" | "line" | "gap"): number | null => {
     let found: number | null = null;
     for (const detail of DETAILS.filter((d) => d.kind === kind).toReversed()) {
       const made = markedShare(gray, detail, dotsPerInch);
-      const seen = shareOf(detail);
+      const seen = shareOf(detail, bareAll);
       const held = kind === "gap" ? (1 - seen) / (1 - made) : seen / made;
       if (held < HOLDS) break;
       found = detail.dots;
