@@ -38,7 +38,7 @@ export const PATCHES: readonly Patch[] = STEPS.map((percent, k) => {
   };
 });
 
-/** From one detail to the next, where their rows begin, and from row to row, in mm. */
+/** From one detail to the next, where their rows begin, and from row to row, in mm; what lies between is bare (`wedge.test.ts`). */
 const [DETAIL_PITCH, DETAIL_TOP, DETAIL_ROW] = [11.3, 49, 8];
 
 /** Lone dots, lines and gaps, a row each, from fine to coarse. */
