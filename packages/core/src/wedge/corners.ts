@@ -36,8 +36,6 @@ export interface Found {
   readonly corners: readonly (readonly [number, number])[];
   /** How well the tones between the marks follow what was made, -1 to 1. */
   readonly follows: number;
-  /** Spots that may be marks, at the threshold that gave most of them. */
-  readonly spots: number;
 }
 
 /**
@@ -53,21 +51,22 @@ export function findCorners(photo: Light, burnsPale: boolean): { found: Found | 
   const light = smaller(photo, times);
   let found: Found | null = null;
   let spots = 0;
-  for (const reach of REACHES)
+  for (const reach of REACHES) {
+    const means = squareMeans(light, Math.round(reach * Math.max(light.width, light.height)));
     for (const factor of FACTORS) {
-      const own = spotsOf(light, factor, Math.round(reach * Math.max(light.width, light.height)), burnsPale);
+      const own = spotsOf(light, means, factor, burnsPale);
       spots = Math.max(spots, own.length);
       for (const four of foursOf(own)) {
         const best = oriented(photo, four, times, burnsPale);
-        if (best && (!found || best.follows > found.follows)) found = { ...best, spots };
+        if (best && (!found || best.follows > found.follows)) found = best;
       }
     }
+  }
   return { found, spots };
 }
 
-/** Connected pixels that stand out by a factor from the mean of a square about each, none of them at the picture's edge. */
-function spotsOf({ width, height, data }: Light, factor: number, reach: number, pale: boolean): Spot[] {
-  const means = squareMeans(width, height, data, reach);
+/** Connected pixels that stand out by a factor from the mean about each, none of them at the picture's edge. */
+function spotsOf({ width, height, data }: Light, means: Float32Array, factor: number, pale: boolean): Spot[] {
   const stands = new Uint8Array(data.length);
   for (let i = 0; i < data.length; i++)
     if (pale ? data[i] * factor > means[i] : data[i] < factor * means[i]) stands[i] = 1;
@@ -104,7 +103,7 @@ function spotsOf({ width, height, data }: Light, factor: number, reach: number, 
 }
 
 /** Mean of a square about each pixel, cut off at the picture's edges. */
-function squareMeans(width: number, height: number, data: Float32Array, reach: number): Float32Array {
+function squareMeans({ width, height, data }: Light, reach: number): Float32Array {
   const sums = new Float64Array((width + 1) * (height + 1));
   for (let y = 0; y < height; y++)
     for (let x = 0, row = 0; x < width; x++) {
@@ -176,13 +175,8 @@ const FEW = 8;
 const MOST_OFF = 1.45;
 
 /** The way round under which sizes are as they should be and the tones follow the steps best. */
-function oriented(
-  photo: Light,
-  four: readonly Spot[],
-  times: number,
-  burnsPale: boolean,
-): Omit<Found, "spots"> | null {
-  let best: Omit<Found, "spots"> | null = null;
+function oriented(photo: Light, four: readonly Spot[], times: number, burnsPale: boolean): Found | null {
+  let best: Found | null = null;
   for (let turn = 0; turn < 4; turn++) {
     const own = CORNERS.map((_, k) => four[(k + turn) % 4]);
     const corners = own.map(({ x, y }) => [x * times, y * times] as const);
