@@ -21,6 +21,10 @@ const LIKE = 0.4;
 const [LEAST_SHARE, MOST_SHARE] = [0.0018, 0.0062];
 /** Spots of one size that are tried in fours; more of one size are texture. */
 const MOST_LIKE = 28;
+/** More spots than these at one contrast are texture: the photographs of `npm run wedges` have 21 where the wedge is found. */
+const MOST_SPOTS = 100;
+/** Fours tried at one contrast: on those photographs the wedge is among the first six. */
+const MOST_FOURS = 300;
 
 /** Something that stands out and may be a corner mark. */
 interface Spot {
@@ -56,7 +60,8 @@ export function findCorners(photo: Light, burnsPale: boolean): { found: Found | 
     for (const factor of FACTORS) {
       const own = spotsOf(light, means, factor, burnsPale);
       spots = Math.max(spots, own.length);
-      for (const four of foursOf(own)) {
+      if (own.length > MOST_SPOTS) continue;
+      for (const four of foursOf(own, MOST_FOURS)) {
         const best = oriented(photo, four, times, burnsPale);
         if (best && (!found || best.follows > found.follows)) found = best;
       }
@@ -122,8 +127,9 @@ function squareMeans({ width, height, data }: Light, reach: number): Float32Arra
   return means;
 }
 
-/** Fours of spots of about one size that lie as corner marks may, in order round their middle. */
-function* foursOf(spots: readonly Spot[]): Iterable<readonly Spot[]> {
+/** Fours of spots of about one size that lie as corner marks may, in order round their middle; the largest first. */
+function* foursOf(spots: readonly Spot[], most: number): Iterable<readonly Spot[]> {
+  let given = 0;
   const bySize = spots.toSorted((a, b) => b.area - a.area);
   for (let a = 0; a < bySize.length; a++) {
     let like = 0;
@@ -133,7 +139,9 @@ function* foursOf(spots: readonly Spot[]): Iterable<readonly Spot[]> {
       for (let c = b + 1; c <= last; c++)
         for (let d = c + 1; d <= last; d++) {
           const four = inOrder([bySize[a], bySize[b], bySize[c], bySize[d]]);
-          if (four && fits(four)) yield four;
+          if (!four || !fits(four)) continue;
+          yield four;
+          if (++given === most) return;
         }
   }
 }

@@ -228,6 +228,22 @@ describe("a wedge through the simulated machine and its material", () => {
   });
 });
 
+test("a photograph full of spots of a mark's size is answered, not tried for good", () => {
+  const photo = newRgba(1600, 1200);
+  photo.data.fill(200);
+  let seed = 7;
+  const upTo = (most: number) => most * ((seed = (seed * 16807) % 2147483647) / 2147483647);
+  for (let k = 0; k < 900; k++) {
+    const [cx, cy, r] = [Math.floor(upTo(1560)), Math.floor(upTo(1160)), Math.floor(14 + upTo(4))];
+    for (let y = cy; y < cy + 2 * r; y++)
+      for (let x = cx; x < cx + 2 * r; x++)
+        if ((x - cx - r) ** 2 + (y - cy - r) ** 2 < r * r)
+          photo.data.fill(60, 4 * (y * 1600 + x), 4 * (y * 1600 + x) + 3);
+  }
+  // Minutes, where every four is tried.
+  expect(() => readWedge(photo, WOOD.dotsPerInch, false)).toThrow(/No four of the marks/);
+}, 30000);
+
 test("the wedge's route is the material's pattern without a curve", () => {
   const route = wedgeRoute(WOOD);
   expect(settingsOf(route, "blackWhite")).toMatchObject({
