@@ -1,4 +1,5 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { laidOn } from "./model";
 import { newRgba, type Gray, type Rgba } from "../raster/types";
 
 /**
@@ -6,9 +7,13 @@ import { newRgba, type Gray, type Rgba } from "../raster/types";
  *
  * @param colour   with straight alpha
  * @param white    of the same size: how much of the white layer, 0..255
- * @param garment  0xrrggbb
+ * @param garment  0xrrggbb, and how far inks hide what is under them, 0..1
  */
-export function overWhite({ width, height, data }: Rgba, white: Gray, garment: number): Rgba {
+export function overWhite(
+  { width, height, data }: Rgba,
+  white: Gray,
+  { garment, inkOpacity }: { readonly garment: number; readonly inkOpacity: number },
+): Rgba {
   const out = newRgba(width, height);
   const ground = [16, 8, 0].map((shift) => LINEAR_OF_CODE[(garment >> shift) & 255]);
   for (let i = 0, o = 0; i < width * height; i++, o += 4) {
@@ -16,7 +21,7 @@ export function overWhite({ width, height, data }: Rgba, white: Gray, garment: n
     const under = white.data[i] / 255;
     for (let c = 0; c < 3; c++) {
       const cloth = ground[c] + (1 - ground[c]) * under;
-      const light = cloth + (LINEAR_OF_CODE[data[o + c]] - cloth) * alpha;
+      const light = cloth + (laidOn(cloth, LINEAR_OF_CODE[data[o + c]], inkOpacity) - cloth) * alpha;
       out.data[o + c] = CODE_OF_LINEAR[Math.round(light * CODE_STEPS)];
     }
     out.data[o + 3] = 255;

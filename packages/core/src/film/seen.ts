@@ -4,11 +4,14 @@ import { oklabOf } from "../colour/oklab";
 import { sinPi } from "../maths/steady";
 import { dotsPerMm } from "../maths/units";
 import { workSlice, rowsAtOnce, type Work } from "../maths/work";
+import { SOLID } from "../screen/dotting";
+import { threshold } from "../screen/threshold";
 import { readyBits, readyGray, readyRgba } from "../raster/halve";
-import { newRgba, type Gray, type Rect, type Rgba } from "../raster/types";
+import { newRgba, type Bits, type Gray, type Rect, type Rgba } from "../raster/types";
 import { viewBits, viewGray, viewRgba, viewTone } from "../view/view";
 import { type Plates, type Print } from "../result/result";
 import { lightOf } from "./model";
+import { MOST_TONES, seenDots, type SeenPlate } from "./seenDots";
 
 /** How a print is looked at. */
 export interface PrintView {
@@ -35,30 +38,78 @@ interface Seen {
 const FAR = 2;
 
 /**
- * The print as the model predicts it: from the dots themselves when near, from the tones that they stand for when far.
- * The whole piece is garment.
+ * The print as the model predicts it: from the dots themselves when near, from the tones that they stand for when far;
+ * solid dots are looked at themselves from afar too. The whole piece is garment.
  */
 export function* seenPrint(plates: Plates, view: Seen, way: PrintView = {}): Work<Rgba> {
   const { width, height, hidden = [] } = view;
+  const shown = plates.plates.flatMap(({ name }, k) => (hidden.includes(name) ? [] : [k]));
+  const toned = (k: number, own: Rect) => plateSeen(plates, k, own, width, height);
+  const most = MOST_FOLLOWED;
+  const seen = yield* workSlice(printSeen(plates, shown, { toned, most }, view, way), 0, 0.8);
+  return way.error ? yield* workSlice(errorOver(plates.print!, seen, view, plates), 0.8, 1) : seen;
+}
+
+/** Dots that are looked at one by one while a hand moves the table; of more, one for each of the finish's pixels. */
+const MOST_FOLLOWED = 32e6;
+
+interface Looking {
+  /** A plate with a screen as it is seen in a part of the film, 255 = bare. */
+  readonly toned: (k: number, part: Rect) => Work<Gray>;
+  /** Dots in the part that are looked at one by one at most. */
+  readonly most: number;
+}
+
+function* printSeen(
+  plates: Plates,
+  shown: readonly number[],
+  { toned, most }: Looking,
+  { part, width, height }: Seen,
+  way: PrintView,
+): Work<Rgba> {
   const print = plates.print!;
-  const names = plates.plates.map((p) => p.name);
-  const shown = names.flatMap((name, k) => (hidden.includes(name) ? [] : [k]));
-  const shares: Gray[] = [];
-  for (const [n, k] of shown.entries())
-    shares.push(
-      yield* workSlice(
-        plateSeen(plates, k, shiftedBy(plates, k, view.part, way.shiftMm), width, height),
-        (0.7 * n) / shown.length,
-        (0.7 * (n + 1)) / shown.length,
-      ),
-    );
-  const inks = shown.map((k) => ({
-    light: lightOf(way.films ? 0x15181d : (way.colours?.[names[k]] ?? plates.plates[k].ink)),
-    opacity: way.films ? 1 : print.inks[k].opacity,
-  }));
+  const inks = shown.map((k) => {
+    const { name, ink } = plates.plates[k];
+    return {
+      light: lightOf(way.films ? 0x15181d : (way.colours?.[name] ?? ink)),
+      opacity: way.films ? 1 : print.inks[k].opacity,
+    };
+  });
   const ground = lightOf(way.films ? 0xffffff : (way.garment ?? print.garment));
-  const seen = yield* workSlice(laidOver(shares, inks, ground, width, height), 0.7, 0.8);
-  return way.error ? yield* workSlice(errorOver(print, seen, view, plates), 0.8, 1) : seen;
+  const solid = shown.filter((k) => print.inks[k].solid).length;
+  const isNear = part.width < width;
+  const byDots = !isNear && solid > 0 && shown.length - solid <= MOST_TONES;
+  const times = part.width * part.height > most ? plates.finish.widthPx / print.tones[0].width : 1;
+  const looked = scaled(part, 1 / times);
+  const seen: SeenPlate[] = [];
+  for (const [n, k] of shown.entries()) {
+    const at = (share: number): number => (0.6 * (n + share)) / shown.length;
+    const own = shiftedBy(plates, k, part, way.shiftMm);
+    if (byDots && print.inks[k].solid) {
+      const bits = yield* workSlice(solidDots(plates, k, times > 1), at(0), at(1));
+      const [x, y] = [Math.round((own.x - part.x) / times), Math.round((own.y - part.y) / times)];
+      seen.push({ ...inks[n], dots: { bits, x, y }, share: null, under: false });
+    } else {
+      const { data } = yield* workSlice(toned(k, own), at(0), at(1));
+      seen.push({ ...inks[n], dots: null, share: data, under: print.inks[k].role === "underbase" });
+    }
+  }
+  if (byDots) return yield* workSlice(seenDots(seen, ground, looked, width, height), 0.6, 1);
+  const shares = seen.map(({ share }) => ({ data: share! }));
+  return yield* workSlice(laidOver(shares, inks, ground, width, height), 0.6, 1);
+}
+
+/** One dot for each pixel of the finish. */
+const dotsOfTone = new WeakMap<Gray, Bits>();
+
+/** The dots of a plate without a screen; a first look has none of its own. @param few  of the finish's size */
+function* solidDots(plates: Plates, k: number, few: boolean): Work<Bits> {
+  const { bits } = plates.plates[k];
+  if (bits.width > 0 && !few) return bits;
+  const tone = plates.print!.tones[k];
+  let own = dotsOfTone.get(tone);
+  if (!own) dotsOfTone.set(tone, (own = yield* threshold(tone, SOLID.mask.thresholds[0])));
+  return own;
 }
 
 /** One plate as a screen shows it, 255 = bare. */
@@ -195,7 +246,7 @@ export function differenceOf(data: Uint8Array, o: number, codes: readonly number
 /** A print that is handed to a customer holds at most so many pixels. */
 const MOST_PROOF = 16e6;
 
-/** The whole print as predicted from its tones, pixel for pixel of the finish where that is not too much. */
+/** The whole print as predicted, pixel for pixel of the finish where that is not too much. */
 export function* proofOf(plates: Plates, way: PrintView = {}): Work<Rgba> {
   const { width, height } = plates.print!.tones[0];
   let by = 1;
@@ -204,20 +255,16 @@ export function* proofOf(plates: Plates, way: PrintView = {}): Work<Rgba> {
   return yield* proofIn(plates, size[0], size[1], way);
 }
 
-/** The whole print at a size in pixels, from its tones. */
+/** The whole print at a size in pixels. */
 export function* proofIn(plates: Plates, width: number, height: number, way: PrintView = {}): Work<Rgba> {
-  const print = plates.print!;
-  const shares: Gray[] = [];
-  for (const tone of print.tones) {
-    const part = { x: 0, y: 0, width: tone.width, height: tone.height };
+  const { widthPx, heightPx } = plates.finish;
+  const part = { x: 0, y: 0, width: widthPx, height: heightPx };
+  const shown = Array.from(plates.plates.keys());
+  const toned = function* (k: number): Work<Gray> {
+    const tone = plates.print!.tones[k];
+    if (width === tone.width && height === tone.height) return tone;
     yield* readyGray(tone, tone.width / width);
-    shares.push(width === tone.width && height === tone.height ? tone : viewGray(tone, part, width, height));
-    yield (0.5 * shares.length) / print.tones.length;
-  }
-  const inks = plates.plates.map(({ name, ink }, k) => ({
-    light: lightOf(way.colours?.[name] ?? ink),
-    opacity: print.inks[k].opacity,
-  }));
-  const ground = lightOf(way.garment ?? print.garment);
-  return yield* workSlice(laidOver(shares, inks, ground, width, height), 0.5, 1);
+    return viewGray(tone, { x: 0, y: 0, width: tone.width, height: tone.height }, width, height);
+  };
+  return yield* printSeen(plates, shown, { toned, most: Infinity }, { part, width, height }, way);
 }

@@ -29,8 +29,15 @@ export interface Picture extends Placement {
   readonly colour: Rgba;
   /** Null while nothing was taken away. */
   readonly cleared: Cleared | null;
-  /** Where it is printed on a garment: the white that lies under it, 0..255, and the garment, 0xrrggbb. */
-  readonly onGarment?: { readonly white: Uint8Array; readonly garment: number };
+  /**
+   * Where it is printed on a garment: the white that lies under it, 0..255, the garment, 0xrrggbb, and how far its inks
+   * hide what is under them, 0..1.
+   */
+  readonly onGarment?: {
+    readonly white: Uint8Array;
+    readonly garment: number;
+    readonly inkOpacity: number;
+  };
 }
 
 /** Grey, and how much of each pixel is art. */
@@ -72,6 +79,8 @@ export interface Print {
 export interface PrintedInk {
   readonly opacity: number;
   readonly role: "ink" | "underbase" | "highlight";
+  /** Printed whole from half on, without dots for its tones. */
+  readonly solid: boolean;
 }
 
 /** One or many bitmaps of marks on one piece. */

@@ -31,7 +31,7 @@ function* onItsGarment({ onGarment, colour }: Picture, seen: Rgba, part: Rect): 
   const { width, height } = seen;
   const white = { width: colour.width, height: colour.height, data: onGarment.white };
   yield* readyGray(white, part.width / width);
-  return overWhite(seen, viewGray(white, part, width, height), onGarment.garment);
+  return overWhite(seen, viewGray(white, part, width, height), onGarment);
 }
 
 /** What a result looks like, with clear pixels where there is no art. */

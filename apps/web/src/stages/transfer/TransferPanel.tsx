@@ -10,7 +10,7 @@ import { type TransferTools } from "./face";
 /** Colour art as it is printed, and its white. */
 export function TransferPanel({ scene, tools }: PanelProps<TransferTools>) {
   const { route, set } = scene;
-  const { garment, black, saturation, edges, dotMm, white, knockOut, mirror } = settingsOf(
+  const { garment, black, saturation, edges, dotMm, white, inks, knockOut, mirror } = settingsOf(
     route,
     "transfer",
   )!;
@@ -88,6 +88,17 @@ export function TransferPanel({ scene, tools }: PanelProps<TransferTools>) {
         step={0.05}
         change={(v) => change({ white: { ...white, chokeMm: v } })}
       />
+      <Field label="Inks" of="inks">
+        <Choice
+          label="Inks"
+          value={inks}
+          options={[
+            { value: "seeThrough", label: "see-through", tip: "What lies under them shows through" },
+            { value: "opaque", label: "opaque", tip: "They hide what lies under them" },
+          ]}
+          change={(v) => change({ inks: v })}
+        />
+      </Field>
       <Field label="Garment out">
         <Switch
           aria-label="Take the garment's colour out"

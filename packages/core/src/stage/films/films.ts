@@ -1,5 +1,6 @@
 import { numberOf } from "../../colour/oklab";
 import { figure } from "../../inspect/check";
+import { linePlate } from "../../dots/methods/line";
 import { plateMethodOf } from "../../dots/methods";
 import { plateDots } from "../../film/plateDots";
 import { type Ink } from "../../film/ink";
@@ -216,7 +217,11 @@ function platesOf(
     cover: null,
     print: {
       garment: numberOf(settings.garment),
-      inks: inks.map(({ opacity, role }) => ({ opacity, role })),
+      inks: inks.map((ink) => ({
+        opacity: ink.opacity,
+        role: ink.role,
+        solid: linePlate.isOf(screenOf(ink, settings)),
+      })),
       tones: planes.map((data) => ({ width, height, data })),
       art: colour,
       whiteSeen,

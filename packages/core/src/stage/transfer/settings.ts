@@ -18,6 +18,8 @@ export const transferSettings = z.strictObject({
       strength: z.number().min(0).max(1).default(1),
     })
     .default({ chokeMm: 0.15, strength: 1 }),
+  /** What lies under an ink shows through it, as with nearly all that print on a white layer, or is hidden. */
+  inks: z.enum(["seeThrough", "opaque"]).default("seeThrough"),
   mirror: z.boolean().default(false),
 });
 

@@ -1,3 +1,6 @@
+import { cielabOf, ciede2000 } from "../../colour/ciede2000";
+import { numberOf } from "../../colour/oklab";
+import { lightOf } from "../../film/model";
 import { type Check } from "../../inspect/check";
 import { type Rgba } from "../../raster/types";
 import { asItIs } from "../../result/finish";
@@ -42,9 +45,9 @@ test("white lies under the art, as strong as asked, pulled in by the exact dista
   const { white } = made({ white: { chokeMm: 0.5, strength: 0.6 } }).onGarment!;
   const row = (x: number) => white[50 * W + x];
   expect(row(60)).toBe(153);
-  // Whole art ends twenty dots from the middle; beyond, where it fades out, white would show through it.
   expect(row(60 + 14)).toBe(153);
-  expect(row(60 + 17)).toBe(0);
+  // Whole art ends twenty dots from the middle. The fade beyond falls by 12.75 a dot, so five dots in are 63.75 less.
+  expect(Math.abs(row(60 + 30) - (127.5 - 63.75) * 0.6)).toBeLessThan(1);
   expect(made({ white: { chokeMm: 0, strength: 1 } }).onGarment!.white).toEqual(alphas(art));
 });
 
@@ -85,11 +88,86 @@ test("it is handed over as two pictures and one page, mirrored if asked", async 
   expect(turned["white.png"].length).toBeGreaterThan(100);
 });
 
-test("a wash that is nowhere whole has its white from a millimetre in", () => {
+test("a wash that is nowhere whole has its white but for the choke", () => {
   const data = new Uint8Array(4 * W * H);
   for (let y = 20; y < 80; y++) for (let x = 30; x < 90; x++) data.set([40, 90, 170, 150], 4 * (y * W + x));
   const picture: Picture = { ...art, colour: { width: W, height: H, data } };
   const { white } = (runStage("transfer", picture, { white: { chokeMm: 0.2, strength: 1 } }) as Picture)
     .onGarment!;
-  expect([white[50 * W + 35], white[50 * W + 60]]).toEqual([0, 150]);
+  expect([31, 35, 60].map((x) => white[50 * W + x])).toEqual([0, 150, 150]);
+});
+
+/** A picture of one row of colours, each fading out downwards over the whole height. */
+function fading(
+  colours: readonly (readonly number[])[],
+  height: number,
+  alphaAt: (y: number) => number,
+): Picture {
+  const width = 12 * colours.length;
+  const data = new Uint8Array(4 * width * height);
+  for (let y = 0, o = 0; y < height; y++)
+    for (let x = 0; x < width; x++, o += 4) data.set([...colours[Math.floor(x / 12)], alphaAt(y)], o);
+  return { kind: "picture", ...asItIs({ width, height }), colour: { width, height, data }, cleared: null };
+}
+const COLOURS = [
+  [255, 255, 255],
+  [220, 40, 30],
+  [250, 210, 40],
+  [40, 90, 170],
+  [20, 120, 60],
+  [30, 26, 28],
+  [240, 160, 190],
+];
+
+test.each(["opaque", "seeThrough"])(
+  "white under a fade of six millimetres has no step, with %s inks",
+  (inks) => {
+    const fade = fading(COLOURS, 60, (y) => Math.round(255 - (255 * y) / 59));
+    const given = { garment: "#1b2a4a", inks, white: { chokeMm: 0.15, strength: 1 } };
+    const { colour, onGarment } = runStage("transfer", fade, given) as Picture;
+    const { width } = colour;
+    for (let k = 0; k < COLOURS.length; k++)
+      for (let y = 1; y < 60; y++) {
+        const i = y * width + 12 * k + 6;
+        // The art itself falls by 4.3 a row; its white by no more than four times that anywhere.
+        expect(Math.abs(onGarment!.white[i] - onGarment!.white[i - width])).toBeLessThanOrEqual(17);
+      }
+  },
+);
+
+test.each([
+  ["#1b2a4a", 5],
+  ["#111111", 5],
+  ["#8a1f2b", 5],
+  ["#6d7072", 5],
+])("see-through inks that fade on %s look as the art does on it, within %i of CIEDE2000", (garment, most) => {
+  const fade = fading(COLOURS, 60, (y) => Math.round(255 - (255 * y) / 59));
+  const { colour, onGarment } = runStage("transfer", fade, { garment }) as Picture;
+  const cloth = lightOf(numberOf(garment));
+  let [sum, count] = [0, 0];
+  for (let i = 0; i < colour.width * colour.height; i++) {
+    const cover = fade.colour.data[4 * i + 3] / 255;
+    if (cover === 0 || cover === 1) continue;
+    const ink = colour.data[4 * i + 3] / 255;
+    const own = lightOf((colour.data[4 * i] << 16) | (colour.data[4 * i + 1] << 8) | colour.data[4 * i + 2]);
+    // Worked out anew: white covers cloth, and ink takes its share out of what is below.
+    const below = cloth.map((c) => c + (1 - c) * (onGarment!.white[i] / 255));
+    const printed = own.map((c, n) => below[n] * (1 - ink) + below[n] * c * ink);
+    const wanted = own.map((c, n) => cloth[n] * (1 - cover) + c * cover);
+    sum += ciede2000(cielabOf(...(printed as Three)), cielabOf(...(wanted as Three)));
+    count++;
+  }
+  expect(count).toBeGreaterThan(4000);
+  expect(sum / count).toBeLessThan(most);
+});
+type Three = [number, number, number];
+
+test("whole art at a hard edge is the same whatever its inks", () => {
+  const hard = fading(COLOURS, 60, (y) => (y < 40 ? 255 : y === 40 ? 120 : 0));
+  const [one, other] = ["opaque", "seeThrough"].map(
+    (inks) => runStage("transfer", hard, { garment: "#1b2a4a", inks }) as Picture,
+  );
+  expect(one.colour.data).toEqual(other.colour.data);
+  expect(one.onGarment!.white).toEqual(other.onGarment!.white);
+  expect(one.colour.data).toEqual(hard.colour.data);
 });

@@ -1,21 +1,20 @@
 import { numberOf } from "../../colour/oklab";
 import { scattered } from "../../screen/dotting";
 import { faded, keptBeside } from "../../film/knockOut";
-import { chokedBy, shapeOf, squaredInside } from "../../film/moveEdge";
+import { lightOf } from "../../film/model";
 import { vivid } from "../../film/vivid";
 import { figure } from "../../inspect/check";
 import { copied } from "../../maths/copy";
 import { inStretches, workSlice, rowsAtOnce, type Work } from "../../maths/work";
-import { dotsPerMm } from "../../maths/units";
 import { unpackRow } from "../../raster/bits";
 import { type Rgba } from "../../raster/types";
 import { type Finish } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { markByMask } from "../../screen/mask";
-import { applyTable } from "../../tone/levels";
 import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
 import { aboutTransfer, TRANSFER_CHECKS } from "./checks";
+import { layersOf } from "./layers";
 import { transferSettings, type TransferSettings } from "./settings";
 
 /** Colour art with its true transparency, and the white that lies under it. */
@@ -26,7 +25,7 @@ export const transfer = defineStage({
   takes: () => ({ picture: ["picture"] }) as const,
   gives: "picture",
   *run({ picture }, settings: TransferSettings, { keep }): Work<Picture> {
-    const { garment, knockOut, black, saturation, white, edges } = settings;
+    const { garment, knockOut, black, saturation, white, edges, inks } = settings;
     const { finish, frame, outline } = picture;
     const { width, height } = picture.colour;
     const colour = yield* workSlice(vivid(picture.colour, black, saturation), 0, 0.2);
@@ -38,7 +37,6 @@ export const transfer = defineStage({
       yield* workSlice(faded(bare, kept), 0.35, 0.4);
     }
     if (edges === "dots") bare = yield* workSlice(inDots(bare, finish, settings.dotMm), 0.4, 0.5);
-    const art = yield* workSlice(withAlpha(colour, bare), 0.5, 0.55);
     const name = JSON.stringify([garment, knockOut, edges, settings.dotMm]);
     const at = "inside";
     const distances = {
@@ -48,7 +46,13 @@ export const transfer = defineStage({
       },
       set: (squared: Int32Array) => keep.set(at, { name, squared }, squared.byteLength),
     };
-    const under = yield* workSlice(whiteUnder(bare, finish, white, distances), 0.55, 1);
+    const cloth = lightOf(numberOf(garment));
+    const layers = yield* workSlice(
+      layersOf(colour, bare, finish, cloth, { inks, white }, distances),
+      0.5,
+      0.95,
+    );
+    const art = yield* workSlice(withAlpha(colour, layers.ink), 0.95, 1);
     return {
       kind: "picture",
       finish,
@@ -56,7 +60,7 @@ export const transfer = defineStage({
       ...(outline ? { outline } : {}),
       colour: art,
       cleared: null,
-      onGarment: { white: under, garment: numberOf(garment) },
+      onGarment: { white: layers.white, garment: numberOf(garment), inkOpacity: inks === "opaque" ? 1 : 0 },
     };
   },
   *inspect(result, _taken, settings, limits) {
@@ -97,11 +101,11 @@ function* bareOf({ data, width, height }: Rgba): Work<Uint8Array> {
   return bare;
 }
 
-function* withAlpha({ width, height, data }: Rgba, bare: Uint8Array): Work<Rgba> {
+function* withAlpha({ width, height, data }: Rgba, alpha: Uint8Array): Work<Rgba> {
   const out = yield* workSlice(copied(data), 0, 0.4);
   yield* workSlice(
-    inStretches(bare.length, (from, to) => {
-      for (let i = from; i < to; i++) out[4 * i + 3] = 255 - bare[i];
+    inStretches(alpha.length, (from, to) => {
+      for (let i = from; i < to; i++) out[4 * i + 3] = alpha[i];
     }),
     0.4,
     1,
@@ -124,59 +128,3 @@ function* inDots(bare: Uint8Array, finish: Finish, dotMm: number): Work<Uint8Arr
   }
   return out;
 }
-
-/** Art of this much cover is whole; softer art at an edge shows white through, so white begins where it ends. */
-const WHOLE = 6;
-/** So far in from the edge soft art is a wash, and wants its white. */
-const WASH_MM = 1;
-
-/**
- * As much white as there is art, pulled in from where whole art ends: 255 = full.
- * @param kept  distances from the time before, where nothing of the art has changed
- */
-function* whiteUnder(
-  art: Uint8Array,
-  finish: Finish,
-  { chokeMm, strength }: TransferSettings["white"],
-  kept: { get: () => Int32Array | undefined; set: (squared: Int32Array) => void },
-): Work<Uint8Array> {
-  const { widthPx: width, heightPx: height } = finish;
-  const weak = Uint8Array.from({ length: 256 }, (_, g) => 255 - Math.round((255 - g) * strength));
-  let white = (yield* workSlice(applyTable({ width, height, data: art }, weak), 0, 0.1)).data;
-  if (chokeMm > 0) {
-    const perMm = dotsPerMm(finish);
-    let squared = kept.get();
-    if (!squared) {
-      const shape = yield* workSlice(wholeArt(art, width, height, perMm), 0.1, 0.5);
-      kept.set((squared = yield* workSlice(squaredInside(shape, width, height), 0.5, 0.8)));
-    }
-    white = yield* workSlice(chokedBy(white, squared, chokeMm * perMm), 0.8, 0.9);
-  }
-  const turned = Uint8Array.from({ length: 256 }, (_, g) => 255 - g);
-  return (yield* workSlice(applyTable({ width, height, data: white }, turned), 0.9, 1)).data;
-}
-
-/** Where art is whole, or a wash well inside its edge: 1. */
-function* wholeArt(art: Uint8Array, width: number, height: number, perMm: number): Work<Uint8Array> {
-  const half = yield* workSlice(shapeOf(art), 0, 0.1);
-  const squared = yield* workSlice(squaredInside(half, width, height), 0.1, 0.9);
-  const deep = (WASH_MM * perMm) ** 2;
-  const shape = new Uint8Array(art.length);
-  yield* workSlice(
-    inStretches(art.length, (from, to) => {
-      // A pixel in which a sharp edge lies has whole art beside it.
-      for (let i = from; i < to; i++)
-        shape[i] = squared[i] > deep || (half[i] === 1 && isWholeAbout(art, i, width)) ? 1 : 0;
-    }),
-    0.9,
-    1,
-  );
-  return shape;
-}
-
-const isWholeAbout = (art: Uint8Array, i: number, width: number): boolean =>
-  art[i] <= WHOLE ||
-  art[i - 1] <= WHOLE ||
-  art[i + 1] <= WHOLE ||
-  art[i - width] <= WHOLE ||
-  art[i + width] <= WHOLE;
