@@ -1,3 +1,4 @@
+import { codesOf, labDistance, oklabOf } from "@hardline/core/colour/oklab";
 import { cielabOf, ciede2000 } from "@hardline/core/colour/ciede2000";
 import { lightOf } from "@hardline/core/film/model";
 import { proofOf } from "@hardline/core/film/seen";
@@ -10,7 +11,7 @@ import { readRoute } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
 import { type ArtworkSource } from "@hardline/core/route/source";
 import { type DotShape } from "@hardline/core/screen/dotShapes";
-import { type FilmPicture } from "@hardline/demo";
+import { type FilmPicture, type FlatDrawing } from "@hardline/demo";
 import { strongestWave } from "./spectrum";
 
 export interface FilmRow {
@@ -134,4 +135,35 @@ export function meanDifference(one: Rgba, other: Rgba): number {
   };
   for (let i = 0; i < one.width * one.height; i += 3, n++) sum += ciede2000(at(one, i), at(other, i));
   return sum / n;
+}
+
+export interface InksRow {
+  /** As many inks as were drawn, each near one of them. */
+  readonly right: boolean;
+  readonly found: readonly string[];
+  /** For each ink drawn, by how much its area is off with the inks given, in percent of it. */
+  readonly areas: readonly number[];
+}
+
+/** Inks nearer than this to one that was drawn, in hundredths of OKLab, are that one. */
+const SAME = 8;
+
+/** What is found of a drawing's inks, and how large their areas come out when they are given. */
+export async function measureInks({ picture, inks }: FlatDrawing): Promise<InksRow> {
+  const found = (await filmsOf(picture, { separate: "flat", inks: "auto" })).print!.chosen.map(
+    (i) => i.colour,
+  );
+  const near = (a: string, b: string): boolean =>
+    labDistance(oklabOf(...codesOf(a)), oklabOf(...codesOf(b))) < SAME;
+  const isDark = (hex: string): boolean => Math.max(...codesOf(hex)) < 60;
+  const same = (a: string, b: string): boolean => near(a, b) || (isDark(a) && isDark(b));
+  const drawn = inks.map((i) => i.colour);
+  const right = found.length === drawn.length && drawn.every((d) => found.some((f) => same(d, f)));
+  const given = inks.map(({ colour }, k) => ({ name: `ink ${k + 1}`, colour }));
+  const { tones } = (await filmsOf(picture, { separate: "flat", inks: given })).print!;
+  const areas = inks.map(({ area }, k) => {
+    const own = tones[k].data.reduce((sum, grey) => sum + (255 - grey) / 255, 0);
+    return area > 0 ? (100 * (own - area)) / area : 0;
+  });
+  return { right, found, areas };
 }

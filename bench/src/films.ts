@@ -1,5 +1,5 @@
-import { filmPictures } from "@hardline/demo";
-import { measureFilms, measureRuling, type FilmRow } from "./filmTable";
+import { filmPictures, flatDrawings } from "@hardline/demo";
+import { measureFilms, measureInks, measureRuling, type FilmRow } from "./filmTable";
 
 const ASKED = { plates: 1, print: { flat: 1, tonal: 2 }, coverage: 1 };
 
@@ -11,7 +11,35 @@ const RULINGS = [
   [35, 75, "ellipse", 508],
 ] as const;
 
+/** JPEG of quality 70: inks found, and areas with the inks given. */
+async function inksOfDrawings(): Promise<void> {
+  console.log("\n| flat drawing as JPEG 70 | inks | areas off, % of each, the outline's last |");
+  console.log("| --- | ---: | ---: |");
+  const drawings = await flatDrawings();
+  for (const unseen of [true, false]) {
+    const part = drawings.filter((d) => d.unseen === unseen);
+    let right = 0;
+    const [areas, outlines]: [number[], number[]] = [[], []];
+    for (const one of part) {
+      const row = await measureInks(one);
+      right += +row.right;
+      areas.push(...row.areas.map(Math.abs));
+      outlines.push(row.areas[row.areas.length - 1]);
+      const off = row.areas.map((a) => a.toFixed(1)).join(", ");
+      console.log(
+        `| ${one.name}${unseen ? " (set no rule)" : ""} | ${row.right ? "right" : row.found.join(" ")} | ${off} |`,
+      );
+    }
+    const at = (list: readonly number[], share: number): string =>
+      list.toSorted((a, b) => a - b)[Math.floor(share * (list.length - 1))].toFixed(2);
+    console.log(
+      `\n${unseen ? "unseen" : "seen"}: inks right on ${right} of ${part.length} (36 of 40); area off, median ${at(areas, 0.5)} % (0.3), nine of ten under ${at(areas, 0.9)} %; outlines from ${at(outlines, 0)} to ${at(outlines, 1)} %\n`,
+    );
+  }
+}
+
 async function main(): Promise<void> {
+  if (process.argv.includes("jpeg")) return await inksOfDrawings();
   const pictures = await filmPictures();
   console.log(
     "| picture | plates off, % (asked 1) | marks on bare cloth (0) | print, ΔE2000 (1 flat, 2 tonal) | coverage off, % (1) |",
@@ -38,6 +66,7 @@ async function main(): Promise<void> {
       `\n${list.length} ${part}: plates off ${mean((r) => r.plates)} %, print ${mean((r) => r.print)}; ${missed[part as "seen"]} miss a figure.`,
     );
   }
+  await inksOfDrawings();
   console.log(
     "\n| film, even tone | ruling off, % (asked 1) | angle off, degrees (0.5) | coverage off, % (1) |",
   );

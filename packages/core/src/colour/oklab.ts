@@ -14,8 +14,11 @@ export interface Lab {
  * @param r, g, b  sRGB code values, 0..255, whole
  * @see Ottosson, "A perceptual color space for image processing", 2020
  */
-export function oklabOf(r: number, g: number, b: number): Lab {
-  const [lr, lg, lb] = [LINEAR_OF_CODE[r], LINEAR_OF_CODE[g], LINEAR_OF_CODE[b]];
+export const oklabOf = (r: number, g: number, b: number): Lab =>
+  labOfLight(LINEAR_OF_CODE[r], LINEAR_OF_CODE[g], LINEAR_OF_CODE[b]);
+
+/** The same of linear light, 0..1 each. */
+export function labOfLight(lr: number, lg: number, lb: number): Lab {
   const l = cubeRoot(0.4122214708 * lr + 0.5363325363 * lg + 0.0514459929 * lb);
   const m = cubeRoot(0.2119034982 * lr + 0.6806995451 * lg + 0.1073969566 * lb);
   const s = cubeRoot(0.0883024619 * lr + 0.2817188376 * lg + 0.6299787005 * lb);

@@ -1,5 +1,7 @@
-import { codesOf, hexOf, labDistance, oklabOf } from "../colour/oklab";
+import { hexOf, labDistance } from "../colour/oklab";
 import { countColours, type Counted } from "./colourCount";
+import { labOfHex } from "./glareLab";
+import { strokeInks } from "./strokeInks";
 import { workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 
@@ -24,6 +26,8 @@ export interface FoundColours {
 export const MOST_INKS = 10;
 /** Groups nearer than this are one colour with its noise. */
 const ONE_COLOUR = 7;
+/** A thin stroke's colour is mixed with what is beside it, so one nearer than this to an ink is of that ink. */
+const STROKE_APART = 14;
 /** Less of the art than this is no colour of its own. */
 const LEAST_SHARE = 0.0015;
 /** Colours that are looked at; the rest are too rare to lead. */
@@ -53,16 +57,26 @@ export function* findColours(
   count: number | "auto",
   not: readonly string[] = [],
 ): Work<FoundColours> {
-  const counted = yield* workSlice(countColours(picture), 0, 0.6);
+  const counted = yield* workSlice(countColours(picture), 0, 0.4);
+  const strokes = yield* workSlice(strokeInks(picture), 0.4, 0.6);
   const known = not.map((hex) => labOfHex(hex));
   const own = counted.filter((c) => known.every((k) => labDistance(c.lab, k) > ONE_COLOUR));
   const all = own.reduce((sum, c) => sum + c.count, 0);
-  if (all === 0) return { colours: [], reason: "The art has no colour that is not known already." };
+  if (all === 0 && strokes.length === 0)
+    return { colours: [], reason: "The art has no colour that is not known already." };
   const frequent = own.slice(0, MOST_COLOURS).filter((c) => c.count >= all * 2e-5 || own.length < 40);
   const groups = yield* workSlice(joined(frequent, count, all), 0.6, 1);
   const colours = groups
     .map((g) => ({ colour: colourOf(g), share: g.count / all }))
     .sort((p, q) => q.share - p.share);
+  const most = count === "auto" ? MOST_INKS : count;
+  for (const stroke of strokes) {
+    const lab = labOfHex(stroke.colour);
+    const isNew = [...known, ...colours.map((c) => labOfHex(c.colour))].every(
+      (other) => labDistance(lab, other) > STROKE_APART,
+    );
+    if (isNew && stroke.share >= LEAST_SHARE && colours.length < most) colours.push(stroke);
+  }
   return { colours, reason: reasonFor(groups, count, all) };
 }
 
@@ -157,5 +171,3 @@ function reasonFor(groups: readonly Group[], count: number | "auto", all: number
       : "";
   return `${number} flat ${number === 1 ? "colour holds" : "colours hold"} ${held.toFixed(1)} % of the even areas.${apart}`;
 }
-
-export const labOfHex = (hex: string) => oklabOf(...codesOf(hex));

@@ -1,6 +1,7 @@
-import { oklabOf, type Lab } from "../colour/oklab";
+import { type Lab } from "../colour/oklab";
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
+import { labOf } from "./glareLab";
 
 /** A colour of a picture, and how many of the pixels looked at have it. */
 export interface Counted {
@@ -62,6 +63,3 @@ function isEven(data: Uint8Array, o: number, beside: number, below: number): boo
   }
   return true;
 }
-
-export const labOf = (red: number, green: number, blue: number): Lab =>
-  oklabOf(Math.round(red), Math.round(green), Math.round(blue));

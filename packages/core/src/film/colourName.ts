@@ -1,5 +1,5 @@
+import { labOfHex } from "./glareLab";
 import { degreesOf } from "../maths/steady";
-import { labOfHex } from "./clusters";
 
 /** Hues of OKLab in degrees, up to which a name reaches. */
 const HUES: readonly (readonly [upTo: number, name: string])[] = [

@@ -1,24 +1,23 @@
+import { labOf, labOfHex } from "./glareLab";
 import { codesOf, labDistance } from "../colour/oklab";
-import { mixture } from "../colour/mixture";
 import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
-import { labOf } from "./colourCount";
-import { labOfHex } from "./clusters";
+import { markEdges } from "./flatEdges";
+import { CLOTH, MIXED, numbersIn, THIN } from "./flatLabels";
+import { bestOf, bestPair, sharply, type Sharp } from "./twoInks";
 
 // Thresholds: what they decide is measured by `npm run films`.
 
-/** The cloth: what takes no ink. */
-const CLOTH = 0xff;
-/** Marks a pixel that is none of the colours, but on the way between two. */
-const MIXED = 0x80;
 /** A pixel is a colour as it is when it is off by less than this, or by this share of the way to the next colour. */
 const NOISE = 9;
 /** A pixel is of a colour when it is this near, and nearer than this share of the way to the next colour. */
 const OF_THE_WAY = 0.3;
+/** An ink this near to the cloth is the cloth's own colour. */
+const OWN = 1.5;
 /** Off the line between two colours by more than this share of it, a mixture is of others. */
 const OFF_LINE = 0.25;
 /** How far about a mixed pixel the colours are looked for that it is mixed of. */
-const REACHES = [1, 2, 4];
+const REACHES = [1, 2, 3, 5];
 
 export interface FlatWish {
   /** #rrggbb of each ink, and of the cloth. */
@@ -38,13 +37,14 @@ export interface FlatWish {
 export function* separateFlat({ width, height, data }: Rgba, wish: FlatWish): Work<Uint8Array[]> {
   const count = width * height;
   const colours = new Uint32Array(data.buffer, data.byteOffset, count);
-  const labels = yield* workSlice(labelsOf(colours, wish), 0, 0.4);
+  const labels = yield* workSlice(labelsOf(colours, wish), 0, 0.3);
   const planes = wish.inks.map(() => new Uint8Array(count).fill(255));
-  const centres = [...wish.inks, wish.garment].map(codesOf);
+  const centres = [...wish.inks, wish.garment].map((hex) => sharply(codesOf(hex)));
+  yield* workSlice(markEdges(data, labels, width, height, centres), 0.3, 0.5);
   const mixed = new Mixed(data, labels, width, height, centres);
   yield* workSlice(
     inStretches(count, (from, to) => sharePixels(labels, planes, mixed, from, to)),
-    0.4,
+    0.5,
     1,
   );
   return planes;
@@ -63,11 +63,11 @@ function sharePixels(
     const label = labels[i];
     if (label === CLOTH) continue;
     const alpha = data[4 * i + 3];
-    if (label < MIXED) {
+    if (label < THIN) {
       planes[label][i] = 255 - alpha;
       continue;
     }
-    const [one, other, part] = mixed.of(i);
+    const [one, other, part] = label < MIXED ? mixed.thin(i, label & ~THIN) : mixed.of(i);
     const first = Math.round(part * alpha);
     if (one < planes.length) planes[one][i] -= Math.min(planes[one][i], first);
     if (other < planes.length) planes[other][i] -= Math.min(planes[other][i], alpha - first);
@@ -79,7 +79,7 @@ function* labelsOf(colours: Uint32Array, { inks, garment, tolerance }: FlatWish)
   const centres = inks.map(labOfHex);
   const cloth = labOfHex(garment);
   // An ink of the cloth's own colour is meant to be printed.
-  const own = centres.some((c) => labDistance(c, cloth) < 3) ? null : cloth;
+  const own = centres.some((c) => labDistance(c, cloth) < OWN) ? null : cloth;
   const all = own ? [...centres, own] : centres;
   const free = all.map((c) =>
     Math.min(...all.filter((d) => d !== c).map((d) => OF_THE_WAY * labDistance(c, d)), NOISE),
@@ -142,7 +142,7 @@ class Mixed {
     private readonly labels: Uint8Array,
     private readonly width: number,
     private readonly height: number,
-    private readonly centres: readonly (readonly number[])[],
+    private readonly centres: readonly Sharp[],
   ) {
     this.cloth = centres.length - 1;
   }
@@ -153,7 +153,7 @@ class Mixed {
     const nearest = this.labels[i] & ~MIXED;
     // An even area of a colour that no ink has is no edge: it goes to the ink it is most like.
     if (this.isEven(i)) return [nearest, nearest, 1];
-    const pixel = data.subarray(4 * i, 4 * i + 3);
+    const pixel = sharply(data, 4 * i);
     let alone = nearest;
     for (const reach of REACHES) {
       const about = this.labelsAbout(i, reach);
@@ -167,6 +167,23 @@ class Mixed {
     if (every.off <= OFF_LINE / 2 && (every.one === alone || every.other === alone))
       return [every.one, every.other, every.part];
     return [alone, alone, 1];
+  }
+
+  /** The same of a pixel of a thin stroke: with one of those beside it, or its ink alone. */
+  thin(i: number, ink: number): [one: number, other: number, part: number] {
+    const { data, centres } = this;
+    const pixel = sharply(data, 4 * i);
+    for (const reach of REACHES) {
+      const others = this.labelsAbout(i, reach).filter((k) => k !== ink);
+      if (others.length === 0) continue;
+      const best = bestOf(
+        pixel,
+        centres,
+        others.map((k) => [ink, k]),
+      );
+      return best.off <= OFF_LINE ? [best.one, best.other, best.part] : [ink, ink, 1];
+    }
+    return [ink, ink, 1];
   }
 
   private isEven(i: number): boolean {
@@ -201,29 +218,8 @@ class Mixed {
       for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) {
         const label = labels[v * width + u];
         if (label === CLOTH) seen |= 1 << cloth;
-        else if (label < MIXED) seen |= 1 << label;
+        else if (label < MIXED) seen |= 1 << (label & ~THIN);
       }
-    const list: number[] = [];
-    for (let k = 0; k <= cloth; k++) if ((seen >> k) & 1) list.push(k);
-    return list;
+    return numbersIn(seen, cloth);
   }
-}
-
-function bestPair(
-  pixel: Uint8Array,
-  centres: readonly (readonly number[])[],
-  among: readonly number[],
-): { one: number; other: number; part: number; off: number } {
-  let best = { one: among[0], other: among[0], part: 1, off: Infinity };
-  let least = Infinity;
-  for (const [k, one] of among.entries())
-    for (const other of among.slice(k + 1)) {
-      const { share, off, whole } = mixture(pixel, centres[one], centres[other]);
-      const part = Math.min(1, Math.max(0, share));
-      // Beyond either end the pixel is off by what is left as well; counted in code values, as pairs differ in length.
-      const distance = Math.sqrt((off * off + (share - part) * (share - part)) * whole);
-      if (distance < least)
-        [least, best] = [distance, { one, other, part, off: distance / Math.sqrt(whole) }];
-    }
-  return best;
 }

@@ -1,7 +1,6 @@
+import { labOf, labOfHex } from "./glareLab";
 import { labDistance } from "../colour/oklab";
 import { inStretches, type Work } from "../maths/work";
-import { labOfHex } from "./clusters";
-import { labOf } from "./colourCount";
 
 export interface KnockOut {
   /** So near the garment's colour, in hundredths of OKLab, nothing is printed. */

@@ -1,9 +1,9 @@
+import { labOfHex } from "./glareLab";
 import { LINEAR_OF_CODE } from "../colour/srgb";
 import { hexOf, hexOfNumber, labDistance, numberOf } from "../colour/oklab";
 import { workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { cielabOf, ciede2000 } from "../colour/ciede2000";
-import { labOfHex } from "./clusters";
 import { countColours, type Counted } from "./colourCount";
 import { lightOf, printedLight, type Layer, type Light } from "./model";
 import { AmountSolver } from "./solve";

@@ -1,5 +1,5 @@
+import { labOfHex } from "../../film/glareLab";
 import { anythingOf, chokedBy, moveEdge, trapped } from "../../film/moveEdge";
-import { labOfHex } from "../../film/clusters";
 import { type Ink } from "../../film/ink";
 import { underbaseOf, type Inside } from "../../film/underbase";
 import { workSlice, type Work } from "../../maths/work";

@@ -1,5 +1,6 @@
+import { labOfHex } from "../../film/glareLab";
 import { labDistance, numberOf } from "../../colour/oklab";
-import { findColours, labOfHex, MOST_INKS } from "../../film/clusters";
+import { findColours, MOST_INKS } from "../../film/clusters";
 import { colourName, freeName } from "../../film/colourName";
 import { type Ink } from "../../film/ink";
 import { PROCESS_INKS } from "../../film/process";

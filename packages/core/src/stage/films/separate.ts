@@ -1,6 +1,6 @@
+import { labOfHex } from "../../film/glareLab";
 import { coverOf, greyOf } from "../../colour/grey";
 import { labDistance, numberOf } from "../../colour/oklab";
-import { labOfHex } from "../../film/clusters";
 import { separateFlat } from "../../film/flat";
 import { type Ink } from "../../film/ink";
 import { faded, keptBeside } from "../../film/knockOut";

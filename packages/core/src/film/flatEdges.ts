@@ -1,0 +1,116 @@
+import { rowsAtOnce, workSlice, type Work } from "../maths/work";
+import { CLOTH, MIXED, THIN } from "./flatLabels";
+import { bestOf, sharply, type Sharp } from "./twoInks";
+
+// Thresholds: what they decide is measured by `npm run films`, and by `flat.test.ts`.
+
+/** An ink that has a whole area so near is there; without one, what looks like it at an edge may be a mixture of others. */
+const AREA_WITHIN = 2;
+/** A rim is so wide to either side of a pixel at most. */
+const RIM_WITHIN = 7;
+const AXES = [
+  [1, 0],
+  [0, 1],
+  [1, 1],
+  [1, -1],
+] as const;
+/** Off the line between two areas' colours by no more than this share of it, a pixel between them is their mixture. */
+const ON_LINE = 0.12;
+
+/**
+ * Pixels at an edge are mixed, however near to an ink they are: beside an area of that ink to a small part, and where two
+ * other areas explain them, wholly. So a rim between black and white is no grey ink, and edges lie where they are.
+ */
+export function* markEdges(
+  data: Uint8Array,
+  labels: Uint8Array,
+  width: number,
+  height: number,
+  centres: readonly Sharp[],
+): Work<void> {
+  const areas = new Areas(labels, width, height, centres.length - 1);
+  yield* workSlice(areas.find(), 0, 0.5);
+  const atOnce = Math.max(1, Math.floor(rowsAtOnce(width) / 16));
+  for (let y = 0; y < height; y++) {
+    if (y % atOnce === 0) yield 0.5 + (0.5 * y) / height;
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      const label = labels[i];
+      if (label >= MIXED || areas.whole[i]) continue;
+      if (areas.has(label, x, y)) {
+        labels[i] = label | MIXED;
+        continue;
+      }
+      const pairs = areas.across(x, y);
+      if (pairs.length > 0 && bestOf(sharply(data, 4 * i), centres, pairs).off <= ON_LINE)
+        labels[i] = label | MIXED;
+      else labels[i] = label | THIN;
+    }
+  }
+}
+
+/** Pixels whose neighbours are all of their own ink, or all cloth. */
+class Areas {
+  readonly whole: Uint8Array;
+
+  constructor(
+    private readonly labels: Uint8Array,
+    private readonly width: number,
+    private readonly height: number,
+    /** What cloth is called among the colours. */
+    private readonly cloth: number,
+  ) {
+    this.whole = new Uint8Array(labels.length);
+  }
+
+  *find(): Work<void> {
+    const { labels, width, height, whole } = this;
+    const atOnce = rowsAtOnce(2 * width);
+    for (let y = 0; y < height; y++) {
+      if (y % atOnce === 0) yield y / height;
+      const [above, below] = [y > 0 ? -width : 0, y + 1 < height ? width : 0];
+      for (let x = 0, i = y * width; x < width; x++, i++) {
+        const label = labels[i];
+        const [left, right] = [x > 0 ? -1 : 0, x + 1 < width ? 1 : 0];
+        if (
+          labels[i + left] === label &&
+          labels[i + right] === label &&
+          labels[i + above] === label &&
+          labels[i + below] === label
+        )
+          whole[i] = 1;
+      }
+    }
+  }
+
+  /** Whether an ink has an area near a place. */
+  has(ink: number, x: number, y: number): boolean {
+    const { labels, width, height, whole } = this;
+    for (let v = Math.max(0, y - AREA_WITHIN); v <= Math.min(height - 1, y + AREA_WITHIN); v++)
+      for (let u = Math.max(0, x - AREA_WITHIN); u <= Math.min(width - 1, x + AREA_WITHIN); u++)
+        if (whole[v * width + u] && labels[v * width + u] === ink) return true;
+    return false;
+  }
+
+  /** Pairs of areas that face each other across a place: a line has the same on both sides, a rim has not. */
+  across(x: number, y: number): [number, number][] {
+    const pairs: [number, number][] = [];
+    for (const [dx, dy] of AXES) {
+      const [one, other] = [this.first(x, y, dx, dy), this.first(x, y, -dx, -dy)];
+      if (one !== null && other !== null && one !== other) pairs.push([one, other]);
+    }
+    return pairs;
+  }
+
+  /** The first area from a place on in one direction. */
+  private first(x: number, y: number, dx: number, dy: number): number | null {
+    const { labels, width, height, whole, cloth } = this;
+    for (let n = 1; n <= RIM_WITHIN; n++) {
+      const [u, v] = [x + n * dx, y + n * dy];
+      if (u < 0 || v < 0 || u >= width || v >= height) return null;
+      const i = v * width + u;
+      if (!whole[i] || (labels[i] >= THIN && labels[i] !== CLOTH)) continue;
+      return labels[i] === CLOTH ? cloth : labels[i];
+    }
+    return null;
+  }
+}
