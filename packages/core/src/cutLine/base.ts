@@ -19,6 +19,10 @@ export const FLAT_MM = 0.002;
  * antialiased edge is known to is lost by it, and evens out over a length.
  */
 const STEPS = 0.6;
+/** An edge that is soft over a pixel or two says where it lies to a fraction of one (`cutLine.test.ts`). */
+const SOFT = 0.3;
+/** Where so many of an outline's points lie halfway between two pixels, its alpha is of two values. */
+const [HALFWAY, MOSTLY] = [0.02, 0.6];
 /** Half transparent dust under this many pixels is no art. */
 const DUST = 2;
 const ANY = { name: "base", use: "through", colour: 0 } as const;
@@ -43,10 +47,23 @@ export function* artBase(colour: Rgba, alpha: number, { finish }: Placement): Wo
   for (const [done, k] of kept.entries()) {
     yield 0.4 + (0.5 * done) / kept.length;
     const points = outlineAt(outlines, k);
-    const knots = yield* workSlice(fitClosed(points, { tolerance: STEPS, corners: 0.5 }), 0.4, 0.9);
+    const tolerance = isStepped(points) ? STEPS : SOFT;
+    const knots = yield* workSlice(fitClosed(points, { tolerance, corners: 0.5 }), 0.4, 0.9);
     paths.push({ closed: true, knots: knots.map((knot) => scaledKnot(knot, 1 / perMm)) });
   }
   return baseOf(paths);
+}
+
+/** Whether an outline's points lie where alpha is either none or all: halfway between the middles of two pixels. */
+function isStepped(points: ArrayLike<number>): boolean {
+  let halfway = 0;
+  for (let k = 0; k < points.length; k += 2) {
+    // One of the two numbers is a pixel's middle, the other tells where between two middles the edge is.
+    const [x, y] = [points[k] % 1, points[k + 1] % 1];
+    const between = Math.abs(x - 0.5) < 1e-9 ? y : x;
+    if (between < HALFWAY || between > 1 - HALFWAY) halfway++;
+  }
+  return halfway > (MOSTLY * points.length) / 2;
 }
 
 /** Outlines of traced shapes: every set that is filled. Several sets become one area. */
