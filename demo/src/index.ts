@@ -16,3 +16,4 @@ export * from "./fixtures/scenePictures";
 export * from "./fixtures/unseenPictures";
 export * from "./turned";
 export * from "./wheelCrest";
+export { Noise } from "./noise";

@@ -12,7 +12,7 @@ import { ToneFields } from "./ToneFields";
 export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
   const { route, set } = scene;
   const settings = settingsOf(route, "trace")!;
-  const { from, threshold, toleranceMm, smallestMm2, smallestHoleMm2, corners, smoothMm, centreMm, tones } =
+  const { from, threshold, toleranceMm, smallestMm2, smallestHoleMm2, corners, smoothMm, centreMm, thin, tones } =
     settings;
   const readings = readingsOf(scene, "trace");
   return (
@@ -90,6 +90,19 @@ export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
           max={2}
           step={0.05}
           change={(v) => set("trace", { smoothMm: v })}
+        />
+      )}
+      {tones === 1 && from === "tone" && (
+        <Sliding
+          label="Thin strokes"
+          of="thin"
+          unit="%"
+          scale={100}
+          value={Math.round(thin * 100)}
+          min={0}
+          max={100}
+          step={5}
+          change={(v) => set("trace", { thin: v / 100 })}
         />
       )}
       {tones === 1 && (

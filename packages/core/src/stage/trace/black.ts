@@ -10,6 +10,9 @@ import { centreLines } from "../../trace/centre/centre";
 import { strokesIn } from "../../trace/centre/strokes";
 import { fitCoarse } from "../../trace/coarse";
 import { fitClosed } from "../../fit/fit";
+import { finer } from "../../trace/finer";
+import { resampleGray } from "../../resample/resample";
+import { RouteError } from "../../settings/errors";
 import { outlineAt, outlinesOf } from "../../trace/outlines";
 import { largeEnough } from "../../trace/shapes";
 import { type TraceSettings } from "./settings";
@@ -24,6 +27,8 @@ export interface Scale {
   readonly tolerance: number;
   /** Width in pixels of the softest edge. */
   readonly edge: number;
+  /** How many times larger than its source the picture is, 1 or more. */
+  readonly enlarged: number;
 }
 
 export interface Traced {
@@ -32,7 +37,11 @@ export interface Traced {
 }
 
 /** Outlines of what is dark; strokes up to a width as lines along their middle. */
-export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolerance }: Scale): Work<Traced> {
+export function* traceBlack(
+  gray: Gray,
+  settings: TraceSettings,
+  { perMm, tolerance, enlarged }: Scale,
+): Work<Traced> {
   const threshold =
     settings.threshold === "auto" ? yield* workSlice(otsuThreshold(gray, null), 0, 0.05) : settings.threshold;
   const fitting = { tolerance, corners: settings.corners };
@@ -47,25 +56,52 @@ export function* traceBlack(gray: Gray, settings: TraceSettings, { perMm, tolera
     if (lines.length > 0) sets.push({ ...set, widthsMm: Float64Array.from(lines, (l) => l.wide / perMm) });
     left = rest;
   }
-  const outlines = yield* workSlice(outlinesOf(left, threshold), 0.3, 0.4);
-  const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
+  const looked =
+    settings.thin > 0
+      ? yield* workSlice(thinStrokes(left, threshold, settings.thin, enlarged), 0.3, 0.38)
+      : left;
+  // From here on in the pixels of what is looked at.
+  const times = looked.width / left.width;
+  const own = perMm * times;
+  const outlines = yield* workSlice(outlinesOf(looked, looked === left ? threshold : 128), 0.38, 0.4);
+  const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * own * own);
   const { kept, gone, specks, pinholes } = largeEnough(outlines, shape, hole);
-  const coarse = settings.smoothMm * perMm;
+  const coarse = settings.smoothMm * own;
+  const fit = { ...fitting, tolerance: tolerance * times };
   const paths: KnotPath[] = [];
   for (const [done, k] of kept.entries()) {
     const points = outlineAt(outlines, k);
-    const work = coarse > 1 ? fitCoarse(points, coarse, fitting) : fitClosed(points, fitting);
+    const work = coarse > 1 ? fitCoarse(points, coarse, fit) : fitClosed(points, fit);
     const at = (n: number) => 0.4 + (0.6 * n) / kept.length;
     yield at(done);
     const knots = yield* workSlice(work, at(done), at(done + 1));
-    paths.push(scaledPath({ knots, closed: true }, 1 / perMm));
+    paths.push(scaledPath({ knots, closed: true }, 1 / own));
   }
   const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
   const places = gone
     .slice(0, MOST_PLACES)
-    .map((k): Place => placeInMm(ringBox(outlineAt(outlines, k).map((v) => v / perMm))));
+    .map((k): Place => placeInMm(ringBox(outlineAt(outlines, k).map((v) => v / own))));
   const shown = paths.length > 0 || sets.length === 0 ? [filled, ...sets] : sets;
   return { sets: shown, dropped: { specks, pinholes, places } };
+}
+
+/** Of more pixels thin strokes are not looked for: it takes some 50 microseconds for each (`npm run thin`). */
+export const MOST_THIN = 500_000;
+
+/** Ink on paper at four times the size of its source, where strokes thinner than a pixel have their width. */
+function* thinStrokes(gray: Gray, threshold: number, readily: number, enlarged: number): Work<Gray> {
+  const [width, height] = [gray.width, gray.height].map((side) => Math.max(1, Math.round(side / enlarged)));
+  if (width * height > MOST_THIN)
+    throw new RouteError(
+      "trace",
+      "thin",
+      readily,
+      `0 for pictures of more than ${MOST_THIN / 1e6} megapixels; this one has ${((width * height) / 1e6).toFixed(1)}`,
+    );
+  // What Size has enlarged says no more than its source, whose pixels each hold so much ink.
+  const source =
+    enlarged > 1 ? yield* workSlice(resampleGray(gray, width, height, "lanczos3"), 0, 0.1) : gray;
+  return yield* workSlice(finer(source, threshold, readily), 0.1, 1);
 }
 
 /** The same outlines as they are found, of straight pieces: for a first look, while a hand moves. */

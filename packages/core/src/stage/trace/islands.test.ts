@@ -7,7 +7,7 @@ import { traceBlack } from "./black";
 import { traceSettings } from "./settings";
 
 const SIDE = 40;
-const SCALE = { perMm: 10, tolerance: 0.5, edge: 2 };
+const SCALE = { perMm: 10, tolerance: 0.5, edge: 2, enlarged: 1 };
 
 const drawn = (pixels: readonly (readonly [number, number])[], grey = 0): Gray => {
   const gray = newGray(SIDE, SIDE);

@@ -33,6 +33,8 @@ export const traceSettings = z.strictObject({
   corners: z.number().min(0).max(1).default(0.5),
   smoothMm: z.number().min(0).max(5).default(0),
   centreMm: z.number().min(0).max(20).default(0),
+  /** How readily strokes thinner than a pixel are traced; 0 leaves them. Of one tone alone. */
+  thin: z.number().min(0).max(1).default(0),
   tones: z
     .union([z.int().min(1).max(6), z.array(hexColour).min(2).max(6)], {
       error: "1 to 6, or 2 to 6 colours as #rrggbb",

@@ -42,8 +42,9 @@ export const trace = defineStage({
   turnedOn: (settings, by) => ({ ...settings, edits: editsTurned(settings.edits, by) }),
   run: traced,
   *draft(taken, settings, context): Work<Paths> {
-    const { tones, centreMm, edits } = settings;
-    if (tones !== 1 || centreMm > 0 || edits.length > 0) return yield* traced(taken, settings, context);
+    const { tones, centreMm, thin, edits } = settings;
+    if (tones !== 1 || centreMm > 0 || thin > 0 || edits.length > 0)
+      return yield* traced(taken, settings, context);
     const { finish, frame } = taken.tone;
     const gray = yield* workSlice(darkOf(taken.tone), 0, 0.3);
     const set = yield* workSlice(sketchBlack(gray, settings, dotsPerMm(finish)), 0.3, 1);
@@ -68,7 +69,7 @@ export const trace = defineStage({
     // Each pass alone as well, so that it can be run again.
     for (const set of sets) yield* pathFiles(`trace-${fileName(set.pass?.name ?? set.name)}`, [set], box);
   },
-  summary: ({ from, threshold, toleranceMm, smallestMm2, tones, centreMm }) =>
+  summary: ({ from, threshold, toleranceMm, smallestMm2, tones, centreMm, thin }) =>
     [
       Array.isArray(tones)
         ? `${tones.length} colours`
@@ -79,6 +80,7 @@ export const trace = defineStage({
             : "from the dots",
       `within ${figure(toleranceMm, 3)} mm`,
       ...(smallestMm2 > 0 ? [`from ${figure(smallestMm2, 2)} mm²`] : []),
+      ...(thin > 0 ? ["thin strokes too"] : []),
       ...(centreMm > 0 ? [`strokes to ${figure(centreMm, 2)} mm as lines`] : []),
     ].join(", "),
 });
@@ -97,7 +99,12 @@ function* traced(
   const enlarged = Math.max(1, finish.widthPx / (facts.width * frame.width));
   const waves = facts.vector || enlarged === 1 ? 0 : WAVES * enlarged;
   const tolerance = Math.max(settings.toleranceMm * perMm, tone.kind === "plates" ? STEPS : waves);
-  const scale: Scale = { perMm, tolerance, edge: Math.ceil(EDGE * enlarged) + 1 };
+  const scale: Scale = {
+    perMm,
+    tolerance,
+    edge: Math.ceil(EDGE * enlarged) + 1,
+    enlarged: facts.vector ? 1 : enlarged,
+  };
   // A hand's edits stand on the outlines, which stay while only they change.
   const { edits, passes, ...outlines } = settings;
   const name = `traced ${JSON.stringify(outlines)}`;
