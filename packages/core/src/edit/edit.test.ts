@@ -179,6 +179,28 @@ describe("points", () => {
     expect(Array.from(shut.sets[0].closed)).toEqual([1, 1, 1]);
     expect(shut.missed).toEqual([]);
   });
+  test("ends that opening has parted join again, where they lie on one another", () => {
+    const before = edited([]).sets[0];
+    const again = edited([
+      { edit: "split", at: at(40, 10) },
+      { edit: "joinEnds", at: at(40, 10), with: at(40, 10) },
+    ]);
+    expect(again.missed).toEqual([]);
+    expect(Array.from(again.sets[0].closed)).toEqual([1, 1, 1]);
+    expect(again.sets[0].points.length).toBe(before.points.length);
+    // Opened at two places it is two lines; they become one, and that one is closed.
+    const twice = edited([
+      { edit: "split", at: at(40, 10) },
+      { edit: "split", at: at(10, 40) },
+      { edit: "joinEnds", at: at(40, 10), with: at(40, 10) },
+      { edit: "joinEnds", at: at(10, 40), with: at(10, 40) },
+    ]);
+    expect(twice.missed).toEqual([]);
+    expect(Array.from(twice.sets[0].closed)).toEqual([1, 1, 1]);
+    expect(twice.sets[0].points.length).toBe(before.points.length);
+    // Where no other end is, there is nothing to join.
+    expect(edited([{ edit: "joinEnds", at: at(40, 10), with: at(40, 10) }]).missed).toEqual([0]);
+  });
   test("a stretch is evened out by rubbing along it, and the rest stays", () => {
     const wavy = Array.from({ length: 41 }, (_, k): Knot => ({ at: [10 + k, 20 + (k % 2) * 0.6] }));
     const set = pathSetOf(look, [{ closed: true, knots: [...wavy, { at: [50, 40] }, { at: [10, 40] }] }]);
