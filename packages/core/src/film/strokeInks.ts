@@ -1,6 +1,7 @@
 import { hexOf } from "../colour/oklab";
-import { rowsAtOnce, type Work } from "../maths/work";
+import { rowsAtOnce, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
+import { extremes } from "../region/extremes";
 
 // Thresholds: what they decide is measured by `npm run films`, flat drawings.
 
@@ -78,7 +79,7 @@ function clearest(data: Uint8Array, luma: Uint8Array, list: readonly number[], w
 
 /** For each pixel the least and the greatest luma of even pixels about it: 255 and 0 where there are none. */
 function* evenAbout({ width, height, data }: Rgba, luma: Uint8Array): Work<[Uint8Array, Uint8Array]> {
-  let [low, high] = [new Uint8Array(luma.length).fill(255), new Uint8Array(luma.length)];
+  const [low, high] = [new Uint8Array(luma.length).fill(255), new Uint8Array(luma.length)];
   const atOnce = Math.max(1, Math.floor(rowsAtOnce(width) / 16));
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield 0.2 + (0.1 * y) / height;
@@ -93,28 +94,7 @@ function* evenAbout({ width, height, data }: Rgba, luma: Uint8Array): Work<[Uint
       low[i] = high[i] = own;
     }
   }
-  // A square's least and greatest, along rows and then along columns.
-  for (const [step, length, lines, across] of [
-    [1, width, height, width],
-    [width, height, width, 1],
-  ]) {
-    const [nextLow, nextHigh] = [new Uint8Array(luma.length), new Uint8Array(luma.length)];
-    const linesAtOnce = Math.max(1, Math.floor((1 << 16) / length));
-    for (let n = 0; n < lines; n++) {
-      if (n % linesAtOnce === 0) yield 0.3 + (0.25 * n) / lines + (step === 1 ? 0 : 0.25);
-      for (let k = 0; k < length; k++) {
-        let [least, most] = [255, 0];
-        const from = n * across + Math.max(0, k - REACH) * step;
-        const to = n * across + Math.min(length - 1, k + REACH) * step;
-        for (let j = from; j <= to; j += step) {
-          if (low[j] < least) least = low[j];
-          if (high[j] > most) most = high[j];
-        }
-        nextLow[n * across + k * step] = least;
-        nextHigh[n * across + k * step] = most;
-      }
-    }
-    [low, high] = [nextLow, nextHigh];
-  }
-  return [low, high];
+  const [least] = yield* workSlice(extremes(low, width, height, REACH), 0.3, 0.55);
+  const [, most] = yield* workSlice(extremes(high, width, height, REACH), 0.55, 0.8);
+  return [least, most];
 }

@@ -5,6 +5,7 @@ import { chokedBy, squaredInside } from "../../film/moveEdge";
 import { inStretches, rowsAtOnce, workSlice, type Work } from "../../maths/work";
 import { dotsPerMm } from "../../maths/units";
 import { type Rgba } from "../../raster/types";
+import { extremes } from "../../region/extremes";
 import { type Finish } from "../../result/finish";
 import { type TransferSettings } from "./settings";
 
@@ -12,13 +13,13 @@ import { type TransferSettings } from "./settings";
 const WHOLE = 6;
 /** Half covered: where an edge lies. */
 const HALF = 128;
+/** Cover is compared over so many millimetres to either side: a soft edge's ends are as flat as a fade, if seen too near. */
+const OVER_MM = 0.4;
 /**
- * Cover that differs by no more than this between a pixel's neighbours fades; more is an edge. An edge of half a
- * millimetre at 254 dots per inch is one, one of a millimetre is not (`transfer.test.ts`).
+ * Cover that differs by no more than the first of these over that length fades; by the second, it ends at an edge. A slope
+ * of a millimetre is an edge, one of two millimetres is a fade (`transfer.test.ts`).
  */
-const FADES = 96;
-/** Up to here a fade counts in full, so that nothing steps where it becomes an edge. */
-const FADES_WHOLLY = 64;
+const [FADE, EDGE] = [96, 160];
 
 /** What is printed: how much of its colour on every pixel, and how much white under it. Greys, 255 = full. */
 export interface Layers {
@@ -54,9 +55,11 @@ export function* layersOf(
   const whiteBare = new Uint8Array(bare.length);
   const solve = inks === "seeThrough" ? layersFor(cloth) : null;
   const atOnce = Math.max(1, rowsAtOnce(width) >> 6);
-  const about = new Cover(bare, width, height);
+  const reach = Math.max(1, Math.round(OVER_MM * dotsPerMm(finish)));
+  const [least, most] = yield* workSlice(extremes(bare, width, height, reach), 0, 0.2);
+  const about = new Cover(bare, least, most, width, height);
   for (let y = 0; y < height; y++) {
-    if (y % atOnce === 0) yield (0.4 * y) / height;
+    if (y % atOnce === 0) yield 0.2 + (0.2 * y) / height;
     for (let x = 0, i = y * width; x < width; x++, i++) {
       const cover = 255 - bare[i];
       let [own, under] = [cover, cover];
@@ -75,7 +78,7 @@ export function* layersOf(
           own += fade * (255 * solvedInk - cover);
           under += fade * (255 * solvedWhite - cover);
         }
-        under *= 1 - fade + fade * left;
+        under *= left;
       }
       ink[i] = Math.round(own);
       whiteBare[i] = 255 - Math.round(under * strength);
@@ -117,21 +120,16 @@ function* shapeOfArt(about: Cover): Work<Uint8Array> {
 class Cover {
   constructor(
     readonly bare: Uint8Array,
+    private readonly least: Uint8Array,
+    private readonly most: Uint8Array,
     readonly width: number,
     readonly height: number,
   ) {}
 
   /** How far a pixel is part of a fade and none of an edge, 0..1. */
   fades(x: number, y: number): number {
-    const { bare, width, height } = this;
-    let [least, most] = [255, 0];
-    for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
-      for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
-        const value = bare[v * width + u];
-        if (value < least) least = value;
-        if (value > most) most = value;
-      }
-    return Math.min(1, Math.max(0, (FADES - (most - least)) / (FADES - FADES_WHOLLY)));
+    const i = y * this.width + x;
+    return Math.min(1, Math.max(0, (EDGE - (this.most[i] - this.least[i])) / (EDGE - FADE)));
   }
 
   /** How steeply the cover changes, in 255ths a pixel. */
