@@ -34,11 +34,11 @@ export function layersFor(
     const lighter = light.reduce((sum, own, c) => sum + Math.max(0, own - cloth[c]), 0);
     const apart = light.reduce((sum, own, c) => sum + Math.abs(own - cloth[c]), 0);
     const byWhite = apart > 0 ? lighter / apart : 0;
-    const pair = nearest(light, cloth, wanted, [cover + (1 - cover) * byWhite, cover * byWhite]);
+    const pair = nearest(light, cloth, wanted, cover, [cover + (1 - cover) * byWhite, cover * byWhite]);
     const least = (cover - WHITE_FROM) / (1 - WHITE_FROM);
     if (pair[1] >= least) return pair;
     const { ii, ri } = aboutPair(light, cloth, wanted, [pair[0], least]);
-    return [ii > 0 ? within(pair[0] + ri / ii) : pair[0], least];
+    return [ii > 0 ? within(pair[0] + ri / ii, cover) : pair[0], least];
   };
 }
 
@@ -61,11 +61,12 @@ function aboutPair(light: Light, cloth: Light, wanted: readonly number[], [ink, 
   return { ii, iw, ww, ri, rw, off };
 }
 
-/** The pair near a first one that is off by the least. */
+/** The pair near a first one that is off by the least; there is no less ink than the art covers. */
 function nearest(
   light: Light,
   cloth: Light,
   wanted: readonly number[],
+  cover: number,
   first: readonly [number, number],
 ): readonly [number, number] {
   let pair = first;
@@ -78,8 +79,8 @@ function nearest(
     const under = a * b - iw * iw;
     if (!(under > 0)) break;
     const next = [
-      within(pair[0] + (b * ri - iw * rw) / under),
-      within(pair[1] + (a * rw - iw * ri) / under),
+      within(pair[0] + (b * ri - iw * rw) / under, cover),
+      within(pair[1] + (a * rw - iw * ri) / under, 0),
     ] as const;
     const then = aboutPair(light, cloth, wanted, next);
     if (then.off < off) [pair, about, damping] = [next, then, damping / 4];
@@ -88,7 +89,7 @@ function nearest(
   return pair;
 }
 
-const within = (share: number): number => Math.min(1, Math.max(0, share));
+const within = (share: number, least: number): number => Math.min(1, Math.max(least, share));
 
 /** An eye tells less of a difference the lighter it is: by about the square of the steepness of light's cube root. */
 const weightOf = (wanted: number, c: number): number =>

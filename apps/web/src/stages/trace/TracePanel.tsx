@@ -12,8 +12,18 @@ import { ToneFields } from "./ToneFields";
 export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
   const { route, set } = scene;
   const settings = settingsOf(route, "trace")!;
-  const { from, threshold, toleranceMm, smallestMm2, smallestHoleMm2, corners, smoothMm, centreMm, thin, tones } =
-    settings;
+  const {
+    from,
+    threshold,
+    toleranceMm,
+    smallestMm2,
+    smallestHoleMm2,
+    corners,
+    smoothMm,
+    centreMm,
+    thin,
+    tones,
+  } = settings;
   const readings = readingsOf(scene, "trace");
   return (
     <>

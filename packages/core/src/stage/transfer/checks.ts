@@ -2,6 +2,7 @@ import { checkPeeking } from "../../inspect/films/peeking";
 import { checkTint } from "../../inspect/films/tint";
 import { figure } from "../../inspect/check";
 import { type Limits } from "../../inspect/limits";
+import { dotsPerMm } from "../../maths/units";
 import { inStretches, type Work } from "../../maths/work";
 import { type Picture } from "../../result/result";
 import { atOnce, type StageCheck } from "../checks";
@@ -68,7 +69,9 @@ export const TRANSFER_CHECKS: readonly StageCheck<About>[] = [
     *find({ result: { finish }, bare, underBare, settings: { white }, limits }) {
       const { check, needMm } = yield* checkPeeking(underBare, [bare], null, finish, limits.registerMm);
       if (check.level === "fine") return { checks: [check] };
-      const chokeMm = Math.min(5, Math.round((white.chokeMm + needMm) * 100) / 100);
+      // In a fade the white ends between two pixels: half of one more brings it past the pixel that was found.
+      const more = needMm + 0.5 / dotsPerMm(finish);
+      const chokeMm = Math.min(5, Math.ceil((white.chokeMm + more) * 100 - 1e-6) / 100);
       const change = { white: { ...white, chokeMm } };
       return { checks: [{ ...check, repair: { label: `Choke the white ${chokeMm} mm`, change } }] };
     },

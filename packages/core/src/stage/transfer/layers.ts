@@ -17,9 +17,9 @@ const HALF = 128;
 const OVER_MM = 0.4;
 /**
  * Cover that differs by no more than the first of these over that length fades; by the second, it ends at an edge. A slope
- * of a millimetre is an edge, one of two millimetres is a fade (`transfer.test.ts`).
+ * of a millimetre and a half is an edge, one of two millimetres begins to be a fade (`transfer.test.ts`).
  */
-const [FADE, EDGE] = [96, 160];
+const [FADE, EDGE] = [64, 112];
 
 /** What is printed: how much of its colour on every pixel, and how much white under it. Greys, 255 = full. */
 export interface Layers {
