@@ -31,7 +31,7 @@ async function inksOfDrawings(): Promise<void> {
       );
     }
     const at = (list: readonly number[], share: number): string =>
-      list.toSorted((a, b) => a - b)[Math.floor(share * (list.length - 1))].toFixed(2);
+      [...list].sort((a, b) => a - b)[Math.floor(share * (list.length - 1))].toFixed(2);
     console.log(
       `\n${unseen ? "unseen" : "seen"}: inks right on ${right} of ${part.length} (36 of 40); area off, median ${at(areas, 0.5)} % (0.3), nine of ten under ${at(areas, 0.9)} %; outlines from ${at(outlines, 0)} to ${at(outlines, 1)} %\n`,
     );
