@@ -77,7 +77,7 @@ function* printSeen(
   });
   const ground = lightOf(way.films ? 0xffffff : (way.garment ?? print.garment));
   const solid = shown.filter((k) => print.inks[k].solid).length;
-  const isNear = part.width < width;
+  const isNear = part.width < width || part.height < height;
   const byDots = !isNear && solid > 0 && shown.length - solid <= MOST_TONES;
   const times = part.width * part.height > most ? plates.finish.widthPx / print.tones[0].width : 1;
   const looked = scaled(part, 1 / times);

@@ -86,7 +86,7 @@ export function* traceBlack(
 }
 
 /** Of more pixels thin strokes are not looked for: it takes some 50 microseconds for each (`npm run thin`). */
-export const MOST_THIN = 500_000;
+const MOST_THIN = 500_000;
 
 /** Ink on paper at four times the size of its source, where strokes thinner than a pixel have their width. */
 function* thinStrokes(gray: Gray, threshold: number, readily: number, enlarged: number): Work<Gray> {
