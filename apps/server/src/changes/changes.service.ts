@@ -25,9 +25,10 @@ export class ChangesService implements OnApplicationBootstrap, OnApplicationShut
 
   constructor(@Inject(Settings) private readonly settings: Settings) {}
 
-  onApplicationBootstrap(): void {
+  /** Heard before the server answers: whoever looks from then on is told of changes alone, not of the time before. */
+  async onApplicationBootstrap(): Promise<void> {
     const { role } = this.settings;
-    if (role === "both" || role === "server") void this.listen();
+    if (role === "both" || role === "server") await this.listen();
   }
 
   async onApplicationShutdown(): Promise<void> {
