@@ -1,4 +1,4 @@
-import { fitClosed } from "@hardline/core/fit/fit";
+import { fitDrawn } from "@hardline/core/fit/refine/refine";
 import { runToEnd } from "@hardline/core/maths/work";
 import { coverOfPolygon } from "@hardline/core/path/cover";
 import { polygonOf, roundKnots, type Knot } from "@hardline/core/path/outline";
@@ -100,7 +100,8 @@ export function measure({ outline }: KnownShape, tolerance: number): Measured {
   );
   const picture: Gray = { width: SIDE, height: SIDE, data: cover.map((c) => 255 - c) };
   const { points, starts } = runToEnd(outlinesOf(picture, 128));
-  const knots = runToEnd(fitClosed(points.subarray(0, 2 * starts[1]), { tolerance, corners: 0.5 }));
+  const lines = [points.subarray(0, 2 * starts[1])];
+  const [knots] = runToEnd(fitDrawn(lines, picture, 128, { tolerance, corners: 0.5 }));
   const traced = polygonOf(knots);
   return { off: Math.max(p99(dense(traced), outline), p99(dense(outline), traced)), pieces: knots.length };
 }

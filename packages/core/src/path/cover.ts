@@ -31,7 +31,7 @@ export function* coverOfRings(
       const [ax, ay] = [ring[k], ring[k + 1]];
       const next = (k + 2) % ring.length;
       const [bx, by] = [ring[next], ring[next + 1]];
-      if (ay !== by) addEdge(area, width, height, ax, ay, bx, by);
+      addEdge(area, width, height, ax, ay, bx, by);
     }
   const cover = new Uint8Array(width * height);
   const atOnce = rowsAtOnce(width);
@@ -46,8 +46,9 @@ export function* coverOfRings(
   return cover;
 }
 
-function addEdge(
-  area: Float64Array,
+/** Adds an edge to the sums along rows that make the cover; downwards it counts more, upwards less. */
+export function addEdge(
+  area: Float64Array | Float32Array,
   width: number,
   height: number,
   ax: number,
@@ -55,6 +56,7 @@ function addEdge(
   bx: number,
   by: number,
 ): void {
+  if (ay === by) return;
   const sign = ay < by ? 1 : -1;
   const [tx, ty, fx, fy] = sign > 0 ? [ax, ay, bx, by] : [bx, by, ax, ay];
   const slope = (fx - tx) / (fy - ty);

@@ -1,4 +1,4 @@
-import { type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { type Knot } from "../path/outline";
 import { scaledKnot } from "../path/scaled";
 import { fitClosed, type Fitting } from "../fit/fit";
@@ -10,13 +10,27 @@ const SIGMA = 0.5;
 const APART = 0.35;
 
 /**
- * Knots of a closed outline that runs in steps, as in a small picture made large: it is evened out over a length, and its
- * corners are looked for on that scale, where steps are none. What lies near a corner is not used, so corners stay sharp.
+ * Knots of closed outlines that run in steps, as in a small picture made large: they are evened out over a length, and
+ * their corners are looked for on that scale, where steps are none. What lies near a corner is not used, so corners stay sharp.
  *
- * @param points  x, y after each other, in pixels
- * @param coarse  length over which it is evened out, in pixels, 1 or more
+ * @param lines   of each outline x, y of its points after each other, in pixels
+ * @param coarse  length over which they are evened out, in pixels, 1 or more
  */
-export function* fitCoarse(points: ArrayLike<number>, coarse: number, fitting: Fitting): Work<Knot[]> {
+export function* fitCoarse(
+  lines: readonly ArrayLike<number>[],
+  coarse: number,
+  fitting: Fitting,
+): Work<Knot[][]> {
+  const fitted: Knot[][] = [];
+  for (const [k, points] of lines.entries()) {
+    yield k / lines.length;
+    const work = fitOne(points, coarse, fitting);
+    fitted.push(yield* workSlice(work, k / lines.length, (k + 1) / lines.length));
+  }
+  return fitted;
+}
+
+function* fitOne(points: ArrayLike<number>, coarse: number, fitting: Fitting): Work<Knot[]> {
   const even = evened(points, coarse);
   const scale = 1 / coarse;
   const tolerance = Math.max(fitting.tolerance, SIGMA * coarse) * scale;

@@ -9,7 +9,7 @@ import { otsuThreshold } from "../../screen/threshold";
 import { centreLines } from "../../trace/centre/centre";
 import { strokesIn } from "../../trace/centre/strokes";
 import { fitCoarse } from "../../trace/coarse";
-import { fitClosed } from "../../fit/fit";
+import { fitDrawn } from "../../fit/refine/refine";
 import { finer } from "../../trace/finer";
 import { resampleGray } from "../../resample/resample";
 import { RouteError } from "../../settings/errors";
@@ -68,15 +68,13 @@ export function* traceBlack(
   const { kept, gone, specks, pinholes } = largeEnough(outlines, shape, hole);
   const coarse = settings.smoothMm * own;
   const fit = { ...fitting, tolerance: tolerance * times };
-  const paths: KnotPath[] = [];
-  for (const [done, k] of kept.entries()) {
-    const points = outlineAt(outlines, k);
-    const work = coarse > 1 ? fitCoarse(points, coarse, fit) : fitClosed(points, fit);
-    const at = (n: number) => 0.4 + (0.6 * n) / kept.length;
-    yield at(done);
-    const knots = yield* workSlice(work, at(done), at(done + 1));
-    paths.push(scaledPath({ knots, closed: true }, 1 / own));
-  }
+  const lines = kept.map((k) => outlineAt(outlines, k));
+  const work =
+    coarse > 1
+      ? fitCoarse(lines, coarse, fit)
+      : fitDrawn(lines, looked, looked === left ? threshold : 128, fit);
+  const fitted = yield* workSlice(work, 0.4, 1);
+  const paths = fitted.map((knots): KnotPath => scaledPath({ knots, closed: true }, 1 / own));
   const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
   const places = gone
     .slice(0, MOST_PLACES)
