@@ -2,6 +2,7 @@ import { addEdge } from "../../path/cover";
 import { rowsAtOnce, type Work } from "../../maths/work";
 import { type Knot } from "../../path/outline";
 import { type Gray } from "../../raster/types";
+import { type Levels } from "./levels";
 import { pieceOf, placesOn } from "./piece";
 
 export type Outline = readonly Knot[];
@@ -10,92 +11,126 @@ export type Outline = readonly Knot[];
 const SOME = 0.15;
 /** A curve is drawn as straight pieces of this many pixels. */
 const STEP = 0.5;
+/** Pixels of paper round the picture, so that every pixel an outline passes has others round it. */
+const ROUND = 2;
 
-/** How much of each pixel some outlines cover, beside how much of it the picture says is dark. */
+/**
+ * How much of each pixel some outlines cover, beside how much of it the picture says is dark. Pixels go by the number of
+ * their cell, row by row, some paper round the picture among them.
+ */
 export class Cover {
+  /** Cells of a row. */
   readonly width: number;
   readonly height: number;
-  /** For sums over pixels; whoever uses it leaves it all 0. */
+  /** For sums over cells; whoever uses it leaves it all 0. */
   readonly scratch: Float32Array;
+  /** Share of each cell that is dark, of 255. */
+  private readonly dark: Uint8Array;
   private readonly covered: Float32Array;
 
-  /** @param dark, light  greys of what is dark all over, and of what is not at all */
-  constructor(
-    private readonly gray: Gray,
-    private readonly dark: number,
-    private readonly light: number,
-  ) {
-    this.width = gray.width;
-    this.height = gray.height;
-    this.covered = new Float32Array(gray.width * gray.height);
-    this.scratch = new Float32Array(gray.width * gray.height);
+  constructor({ width, height, data }: Gray, { dark, light }: Levels) {
+    this.width = width + 2 * ROUND;
+    this.height = height + 2 * ROUND;
+    this.dark = new Uint8Array(this.width * this.height);
+    this.covered = new Float32Array(this.dark.length);
+    this.scratch = new Float32Array(this.dark.length);
+    const share = Uint8Array.from({ length: 256 }, (_, grey) =>
+      Math.round(255 * Math.min(1, Math.max(0, (light - grey) / (light - dark)))),
+    );
+    for (let y = 0; y < height; y++)
+      for (let x = 0, at = (y + ROUND) * this.width + ROUND; x < width; x++, at++)
+        this.dark[at] = share[data[y * width + x]];
   }
 
-  /** Outlines run clockwise on the screen round what they cover, holes the other way. */
+  /** What some outlines cover. They run clockwise on the screen round it, holes the other way. */
   *draw(outlines: readonly Outline[]): Work<void> {
     const { covered, width, height } = this;
     covered.fill(0);
     for (const [k, knots] of outlines.entries()) {
       yield k / outlines.length;
-      knots.forEach((a, i) => {
-        const places = placesOn(pieceOf(a, knots[(i + 1) % knots.length]), STEP);
-        for (let p = 0; p + 3 < places.length; p += 2)
-          addEdge(covered, width, height, places[p], places[p + 1], places[p + 2], places[p + 3]);
-      });
+      for (let i = 0; i < knots.length; i++)
+        this.add(covered, knots[i], knots[(i + 1) % knots.length], false);
     }
     const atOnce = rowsAtOnce(width);
     for (let y = 0, i = 0; y < height; y++) {
       if (y % atOnce === 0) yield y / height;
       let sum = 0;
-      for (let x = 0; x < width; x++, i++) {
-        sum -= covered[i];
-        covered[i] = sum < 0 ? 0 : sum > 1 ? 1 : sum;
+      for (let x = 0; x < width; x++, i++) covered[i] = sum -= covered[i];
+    }
+  }
+
+  /** The same after one outline became another. Only pieces that changed are drawn, and only rows that they lie in. */
+  swap(before: Outline, after: Outline): void {
+    const { scratch, covered, width } = this;
+    const next = new Map(before.map((knot, k) => [knot, before[(k + 1) % before.length]]));
+    let [top, bottom, left, right] = [Infinity, -Infinity, Infinity, -Infinity];
+    const add = (a: Knot, b: Knot, backwards: boolean): void => {
+      const box = this.add(scratch, a, b, backwards);
+      top = Math.min(top, box[1]);
+      bottom = Math.max(bottom, box[3]);
+      left = Math.min(left, box[0]);
+      right = Math.max(right, box[2]);
+    };
+    after.forEach((knot, k) => {
+      const to = after[(k + 1) % after.length];
+      if (next.get(knot) === to) next.delete(knot);
+      else add(knot, to, false);
+    });
+    for (const [knot, to] of next) add(knot, to, true);
+    if (top > bottom) return;
+    const [first, last] = [Math.max(0, Math.floor(left)), Math.min(width - 1, Math.floor(right) + 1)];
+    const end = Math.min(this.height - 1, Math.floor(bottom));
+    for (let y = Math.max(0, Math.floor(top)); y <= end; y++) {
+      let sum = 0;
+      for (let i = y * width + first; i <= y * width + last; i++) {
+        sum -= scratch[i];
+        scratch[i] = 0;
+        covered[i] += sum;
       }
     }
   }
 
-  /** Share of a pixel that is dark in the picture and not covered; less than 0 where more is covered. */
+  /** Adds the edges of one piece to sums along rows. @returns  left, top, right and bottom of where it lies, in cells */
+  private add(into: Float32Array, a: Knot, b: Knot, backwards: boolean): readonly number[] {
+    const { width, height } = this;
+    const places = placesOn(pieceOf(a, b), STEP);
+    const box = [Infinity, Infinity, -Infinity, -Infinity];
+    for (let p = 0; p < places.length; p += 2) {
+      const [x, y] = [places[p] + ROUND, places[p + 1] + ROUND];
+      if (x < box[0]) box[0] = x;
+      if (y < box[1]) box[1] = y;
+      if (x > box[2]) box[2] = x;
+      if (y > box[3]) box[3] = y;
+      if (p === 0) continue;
+      const [fx, fy] = [places[p - 2] + ROUND, places[p - 1] + ROUND];
+      if (backwards) addEdge(into, width, height, x, y, fx, fy);
+      else addEdge(into, width, height, fx, fy, x, y);
+    }
+    return box;
+  }
+
+  /** Share of a cell that is dark in the picture and not covered; less than 0 where more is covered. */
   missing(cell: number): number {
-    return this.wanted(cell) - this.covered[cell];
+    const covered = this.covered[cell];
+    return this.dark[cell] / 255 - (covered < 0 ? 0 : covered > 1 ? 1 : covered);
   }
 
-  private wanted(cell: number): number {
-    const share = (this.light - this.gray.data[cell]) / (this.light - this.dark);
-    return share < 0 ? 0 : share > 1 ? 1 : share;
-  }
-
-  /** Whether a pixel and those round it are neither all dark nor all light. */
+  /** Whether a cell and those round it are neither all dark nor all light. */
   isAtEdge(cell: number): boolean {
-    const { width, height } = this;
-    const [x, y] = [cell % width, Math.floor(cell / width)];
-    if (x === 0 || y === 0 || x === width - 1 || y === height - 1) return true; // beyond it nothing is dark
-    let [least, most] = [1, 0];
-    for (let v = -width; v <= width; v += width)
-      for (let u = -1; u <= 1; u++) {
-        const share = this.wanted(cell + v + u);
-        if (share < least) least = share;
-        if (share > most) most = share;
+    const { dark, width } = this;
+    let [least, most] = [255, 0];
+    for (let row = cell - width; row <= cell + width; row += width)
+      for (let c = row - 1; c <= row + 1; c++) {
+        if (dark[c] < least) least = dark[c];
+        if (dark[c] > most) most = dark[c];
       }
-    return least < 1 - SOME && most > SOME;
+    return least < 255 * (1 - SOME) && most > 255 * SOME;
   }
 
-  /** The number of the pixel that a place lies in; -1 outside the picture. */
+  /** The cell that a place in the picture lies in; -1 where there is no cell all round it. */
   cellAt(x: number, y: number): number {
-    const [column, row] = [Math.floor(x), Math.floor(y)];
-    return column < 0 || row < 0 || column >= this.width || row >= this.height
-      ? -1
-      : row * this.width + column;
-  }
-
-  /** The pixels beside one, above, below and to both sides. */
-  beside(cell: number): number[] {
-    const { width, height } = this;
-    const [x, y] = [cell % width, Math.floor(cell / width)];
-    const out: number[] = [];
-    if (x > 0) out.push(cell - 1);
-    if (x + 1 < width) out.push(cell + 1);
-    if (y > 0) out.push(cell - width);
-    if (y + 1 < height) out.push(cell + width);
-    return out;
+    const [column, row] = [Math.floor(x) + ROUND, Math.floor(y) + ROUND];
+    const isIn = column > 0 && row > 0 && column < this.width - 1 && row < this.height - 1;
+    return isIn ? row * this.width + column : -1;
   }
 }

@@ -1,6 +1,6 @@
 import { workSlice, type Work } from "../../maths/work";
 import { type Cover, type Outline } from "./cover";
-import { pieceOf, weightsAt } from "./piece";
+import { pieceOf } from "./piece";
 
 /** Where outlines pass through pixels, in the order in which they run. Struct of arrays: there may be millions. */
 export interface Passages {
@@ -41,18 +41,25 @@ export function* passagesOf(
   return into.ended(starts);
 }
 
-const w = new Float64Array(4);
-
 function follow(knots: Outline, k: number, cover: Cover, into: Growing): void {
-  const piece = pieceOf(knots[k], knots[(k + 1) % knots.length]);
-  const p = piece.points;
-  const steps = Math.max(2, Math.ceil(piece.length / STEP));
+  const { points: p, curved, length } = pieceOf(knots[k], knots[(k + 1) % knots.length]);
+  const steps = Math.max(2, Math.ceil(length / STEP));
   let [cell, at] = [-1, -1];
   let [x0, y0] = [p[0], p[1]];
   for (let s = 0; s < steps; s++) {
-    weightsAt(piece, (s + 1) / steps, w);
-    const x1 = w[0] * p[0] + w[1] * p[2] + w[2] * p[4] + w[3] * p[6];
-    const y1 = w[0] * p[1] + w[1] * p[3] + w[2] * p[5] + w[3] * p[7];
+    const [t, end] = [(s + 0.5) / steps, (s + 1) / steps];
+    const left = 1 - end;
+    let [x1, y1] = [left * p[0] + end * p[6], left * p[1] + end * p[7]];
+    if (curved) {
+      const [w0, w1, w2, w3] = [
+        left * left * left,
+        3 * left * left * end,
+        3 * left * end * end,
+        end * end * end,
+      ];
+      x1 = w0 * p[0] + w1 * p[2] + w2 * p[4] + w3 * p[6];
+      y1 = w0 * p[1] + w1 * p[3] + w2 * p[5] + w3 * p[7];
+    }
     const here = cover.cellAt((x0 + x1) / 2, (y0 + y1) / 2);
     const [dx, dy] = [x1 - x0, y1 - y0];
     [x0, y0] = [x1, y1];
@@ -60,15 +67,22 @@ function follow(knots: Outline, k: number, cover: Cover, into: Growing): void {
       cell = -1;
       continue;
     }
-    const t = (s + 0.5) / steps;
     if (here !== cell) {
       at = into.begin(here, k, t);
       cell = here;
     }
     into.add(at, Math.sqrt(dx * dx + dy * dy), t);
-    weightsAt(piece, t, w);
     // What is covered lies to the right of the way, so more of it is covered where the piece moves to the left.
-    for (let j = 0; j < 4; j++) into.move(at, j, w[j] * dy, -w[j] * dx);
+    const u = 1 - t;
+    if (curved) {
+      into.move(at, 0, u * u * u * dy, -u * u * u * dx);
+      into.move(at, 1, 3 * u * u * t * dy, -3 * u * u * t * dx);
+      into.move(at, 2, 3 * u * t * t * dy, -3 * u * t * t * dx);
+      into.move(at, 3, t * t * t * dy, -t * t * t * dx);
+    } else {
+      into.move(at, 0, u * dy, -u * dx);
+      into.move(at, 3, t * dy, -t * dx);
+    }
   }
 }
 
@@ -167,23 +181,29 @@ export function* offAt(passages: Passages, cover: Cover): Work<Float32Array> {
 
 /** What is missing in the pixel of each passage and in those beside it that none passes, each counted once. */
 function* missingAt({ cell, length }: Passages, cover: Cover): Work<Float64Array> {
-  const { scratch } = cover;
+  const { scratch, width } = cover;
   const missing = new Float64Array(cell.length);
+  const beside = [-width, -1, 1, width];
   for (let k = 0; k < cell.length; k++) scratch[cell[k]] += length[k];
   yield 0.2;
   // Where none passes a pixel, the lengths beside it are summed with the other sign.
   for (let k = 0; k < cell.length; k++)
-    for (const n of cover.beside(cell[k])) if (scratch[n] <= 0) scratch[n] -= length[k];
+    for (let j = 0; j < 4; j++) {
+      const n = cell[k] + beside[j];
+      if (scratch[n] <= 0) scratch[n] -= length[k];
+    }
   yield 0.5;
   for (let k = 0; k < cell.length; k++) {
     missing[k] = (cover.missing(cell[k]) * length[k]) / Math.max(scratch[cell[k]], 1e-9);
-    for (const n of cover.beside(cell[k]))
+    for (let j = 0; j < 4; j++) {
+      const n = cell[k] + beside[j];
       if (scratch[n] < 0) missing[k] -= (cover.missing(n) * length[k]) / scratch[n];
+    }
   }
   yield 0.8;
   for (let k = 0; k < cell.length; k++) {
     scratch[cell[k]] = 0;
-    for (const n of cover.beside(cell[k])) scratch[n] = 0;
+    for (let j = 0; j < 4; j++) scratch[cell[k] + beside[j]] = 0;
   }
   return missing;
 }

@@ -13,23 +13,26 @@ const LOOSE = 1.5;
 /** Outlines get a knot more where they lie off by more than this share of the tolerance, and lose one where by no more. */
 const LIMIT = 0.5;
 /** Turns in which all outlines settle at first, and turns of adding, sharpening and leaving out. */
-const [SETTLING, TURNS] = [4, 5];
+const [SETTLING, TURNS] = [4, 3];
 /**
  * Half of the pixels that an outline passes lack no more than this share, or its edge is not drawn as cover: in letters it
  * is .03 at most as drawn and .05 with noise of 25 greys or as a JPEG of quality 70; .10 and more in dots, and in what is
- * blurred by a standard deviation of .8 pixels (`npm run letters`).
+ * blurred by a standard deviation of .8 pixels (twenty letters of `npm run traces`).
  */
 const DRAWN = 0.06;
-/** So many passages tell whether a picture is drawn at all. */
-const SAMPLE = 4000;
-/** A picture of more pixels is left as it is: what an outline lies off is then little beside what a machine holds. */
-const MOST_PIXELS = 16e6;
+/** So many pieces tell whether a picture is drawn at all. */
+const SAMPLE = 300;
+/**
+ * Outlines of more points, and in pictures of more pixels, stay as the points have them: a point takes some quarter of a
+ * millisecond, a pixel nine bytes.
+ */
+const [MOST_POINTS, MOST_PIXELS] = [20_000, 16e6];
 
 /**
  * Outlines through points where the grey of a picture passes a threshold, each as `fitClosed` has it; where the edges are
  * drawn so that a pixel is as dark as the share of it that is covered, they follow what is drawn and not the points:
  * straight interpolation of grey is a tenth of a pixel off where an edge slants, and more where it has a corner. A circle
- * stays one.
+ * stays one. Of more than 20,000 points in all, or 16 megapixels, they stay as `fitClosed` has them.
  *
  * @param lines      of each outline x, y of its points after each other, in pixels
  * @param threshold  1..255
@@ -41,15 +44,16 @@ export function* fitDrawn(
   fitting: Fitting,
 ): Work<Outline[]> {
   const fitted = yield* workSlice(fitEach(lines, fitting), 0, 0.3);
-  if (gray.data.length > MOST_PIXELS) return fitted;
+  const count = lines.reduce((sum, points) => sum + points.length / 2, 0);
+  if (gray.data.length > MOST_PIXELS || count > MOST_POINTS) return fitted;
   const levels = levelsBeside(lines, gray, threshold);
   if (!levels) return fitted;
-  const cover = new Cover(gray, levels.dark, levels.light);
+  const cover = new Cover(gray, levels);
   if (!(yield* workSlice(isDrawn(fitted, cover), 0.3, 0.4))) return fitted;
+  const isRound = lines.map((points) => circleThrough(points, fitting.tolerance) !== null);
   const loose = { ...fitting, tolerance: LOOSE * fitting.tolerance };
   const rough = yield* workSlice(fitEach(lines, loose), 0.4, 0.5);
   const limit = LIMIT * fitting.tolerance;
-  const isRound = lines.map((points) => circleThrough(points, fitting.tolerance) !== null);
   const first = yield* workSlice(
     refine(rough, cover, limit, (o) => !isRound[o]),
     0.5,
@@ -79,25 +83,24 @@ function* fitEach(lines: readonly Float64Array[], fitting: Fitting): Work<Outlin
 function* isDrawn(fitted: readonly Outline[], cover: Cover): Work<boolean> {
   const order = [...fitted.keys()].sort((a, b) => fitted[b].length - fitted[a].length || a - b);
   const some = new Set<number>();
-  let count = 0;
-  const all = yield* workSlice(passagesOf(fitted, cover), 0, 0.2);
-  for (const o of order) {
-    if (count >= SAMPLE) break;
+  for (let pieces = 0; pieces < SAMPLE && some.size < order.length;) {
+    const o = order[some.size];
     some.add(o);
-    count += all.starts[o + 1] - all.starts[o];
+    pieces += fitted[o].length;
   }
-  const near = yield* workSlice(
-    settled(fitted, cover, (o) => some.has(o), SETTLING),
-    0.2,
-    0.9,
-  );
-  const lacking = yield* lackingOf(near, cover, (o) => some.has(o));
+  yield* workSlice(cover.draw(fitted), 0, 0.2);
+  const isSome = (o: number): boolean => some.has(o);
+  const near = yield* workSlice(settled(fitted, cover, isSome, SETTLING), 0.2, 0.9);
+  const lacking = yield* workSlice(lackingOf(near, cover, isSome), 0.9, 1);
   return median([...some].flatMap((o) => lacking[o])) <= DRAWN;
 }
 
 /** Shares that pixels passed by each outline lack, or have too much. */
-function* lackingOf(outlines: readonly Outline[], cover: Cover, isWanted: (o: number) => boolean) {
-  yield* cover.draw(outlines);
+function* lackingOf(
+  outlines: readonly Outline[],
+  cover: Cover,
+  isWanted: (o: number) => boolean,
+): Work<number[][]> {
   const { starts, cell } = yield* passagesOf(outlines, cover, isWanted);
   return outlines.map((_, o) => {
     const passed = new Set(cell.subarray(starts[o], starts[o + 1]));
@@ -122,24 +125,30 @@ function* refine(
   limit: number,
   isWanted: (o: number) => boolean,
 ): Work<(Refined | null)[]> {
-  const outlines = yield* workSlice(settled(rough, cover, isWanted, SETTLING), 0, 0.3);
+  yield* workSlice(cover.draw(rough), 0, 0.05);
+  const outlines = yield* workSlice(settled(rough, cover, isWanted, SETTLING), 0.05, 0.3);
   const lacking = yield* workSlice(lackingOf(outlines, cover, isWanted), 0.3, 0.35);
-  const isOn = lacking.map((shares, o) => isWanted(o) && median(shares) <= DRAWN);
-  let state: State = { outlines, isOn, refused: new Set() };
+  const isDrawn = lacking.map((shares, o) => isWanted(o) && median(shares) <= DRAWN);
+  let state: State = { outlines, isOn: isDrawn, refused: new Set() };
   const steps = [grown, grown, sharpened, shrunk];
-  for (let turn = 0; turn < TURNS; turn++) {
-    let kept = 0;
+  for (let turn = 0; turn < TURNS && state.isOn.includes(true); turn++) {
+    const isChanged = isDrawn.map(() => false);
     for (const [k, step] of steps.entries()) {
       const at = (n: number): number => 0.35 + (0.6 * (turn + n / steps.length)) / TURNS;
       const next = yield* workSlice(step(state, cover, limit), at(k), at(k + 1));
       state = next.state;
-      kept += next.kept;
+      next.isChanged.forEach((is, o) => (isChanged[o] ||= is));
     }
-    if (kept === 0) break;
+    // What has not changed would be tried again in vain.
+    state = { ...state, isOn: isChanged };
   }
-  const { worst } = yield* workSlice(lookAt(state, cover), 0.95, 1);
+  const { worst } = yield* workSlice(
+    lookAt(state.outlines, (o) => isDrawn[o], cover),
+    0.95,
+    1,
+  );
   return state.outlines.map((knots, o) => {
-    const off = Math.max(...worst[o]);
-    return isOn[o] && off < STRAY ? { knots, off } : null;
+    const off = Math.max(0, ...worst[o]);
+    return isDrawn[o] && off < STRAY ? { knots, off } : null;
   });
 }

@@ -4,14 +4,10 @@ import { nameOf, type Change } from "./changes";
 import { type Cover, type Outline } from "./cover";
 import { STRAY, type Passages } from "./passages";
 import { cosineAt, pieceOf, placeOn, type Piece } from "./piece";
-import { lookAt, withThoseThatHelp, type Judge, type State } from "./trial";
+import { lookAt, withThoseThatHelp, type Judge, type State, type Step } from "./trial";
 
-/** What became of a state, and how many changes were kept. */
-export interface Step {
-  readonly state: State;
-  readonly kept: number;
-}
-
+/** Outlines looked through between two slices. */
+const MANY = 64;
 /** Changes nearer to each other along an outline than this, in pixels, are not tried together. */
 const APART = 5;
 /** A place this near to a knot, in pixels, may be two corners that were taken for one. */
@@ -26,12 +22,16 @@ const [WITHIN, BETTER] = [3, 0.6];
  * @param limit  in pixels
  */
 export function* grown(state: State, cover: Cover, limit: number): Work<Step> {
-  const { outlines, refused } = state;
-  const { passages, off } = yield* workSlice(lookAt(state, cover), 0, 0.2);
+  const { outlines, isOn, refused } = state;
+  const { passages, off } = yield* workSlice(
+    lookAt(outlines, (o) => isOn[o], cover),
+    0,
+    0.2,
+  );
   const tried = new Tried(outlines, refused);
   const before = new Map<Change, number>();
   for (let o = 0; o < outlines.length; o++) {
-    yield 0.2;
+    if (o % MANY === 0) yield 0.2;
     for (const p of peaksOf(passages, o, off, limit)) {
       const k = passages.knot[p];
       const next = (k + 1) % outlines[o].length;
@@ -58,11 +58,15 @@ const FEWEST = 3;
 /** Knots less where an outline without them lies off by no more than a limit, or than it did before. */
 export function* shrunk(state: State, cover: Cover, limit: number): Work<Step> {
   const { outlines, isOn, refused } = state;
-  const { worst } = yield* workSlice(lookAt(state, cover), 0, 0.2);
+  const { worst } = yield* workSlice(
+    lookAt(outlines, (o) => isOn[o], cover),
+    0,
+    0.2,
+  );
   const tried = new Tried(outlines, refused);
   for (const [o, knots] of outlines.entries()) {
-    yield 0.2;
     if (!isOn[o]) continue;
+    yield 0.2;
     const at = (k: number): number => (k + knots.length) % knots.length;
     const cosines = knots.map((knot, k) => cosineAt(knots[at(k - 1)], knot, knots[at(k + 1)]));
     const long = knots.map((a, k) => pieceOf(a, knots[at(k + 1)]).length);
@@ -88,11 +92,15 @@ const [TIGHT, CORNER] = [0.8, 0.8];
 /** Short curves that turn much made straight, or a corner, and tight bends a corner, where outlines then lie off no further. */
 export function* sharpened(state: State, cover: Cover, limit: number): Work<Step> {
   const { outlines, isOn, refused } = state;
-  const { worst } = yield* workSlice(lookAt(state, cover), 0, 0.2);
+  const { worst } = yield* workSlice(
+    lookAt(outlines, (o) => isOn[o], cover),
+    0,
+    0.2,
+  );
   const tried = new Tried(outlines, refused);
   for (const [o, knots] of outlines.entries()) {
-    yield 0.2;
     if (!isOn[o]) continue;
+    yield 0.2;
     knots.forEach((a, k) => {
       const piece = pieceOf(a, knots[(k + 1) % knots.length]);
       if (!piece.curved) return;
