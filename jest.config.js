@@ -15,6 +15,7 @@ const swc = [
 
 /** Minutes long: run by `npm run nightly`, with everything else. */
 const SLOW = [
+  "/apps/server/test/lasting\\.test\\.ts$",
   "/e2e/src/addStage\\.test\\.ts$",
   "/e2e/src/addKinds\\.test\\.ts$",
   "/bench/src/known\\.test\\.ts$",

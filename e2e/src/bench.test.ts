@@ -5,6 +5,7 @@ import { type Browser, type Page } from "puppeteer-core";
 import { openBrowser, openPage, press, settled, type } from "./browser";
 import { join } from "node:path";
 import { addTicket, ask, newDatabase, photographOf, ROOT, startProgram, type Program } from "./harness";
+import { nightly } from "./nightly";
 
 let program: Program;
 let browser: Browser;
@@ -285,7 +286,7 @@ test("a check points to its places, and what it looks for can be set", async () 
   await page.close();
 });
 
-test("artwork made of shapes is drawn at the finish resolution, however large", async () => {
+nightly("artwork made of shapes is drawn at the finish resolution, however large", async () => {
   const { page, id } = await benchOf(
     [
       { stage: "size", widthMm: 40, dotsPerInch: 254 },

@@ -5,6 +5,7 @@ import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled, type } from "./browser";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "./harness";
+import { nightly } from "./nightly";
 
 /* A person makes a portrait fit to be engraved: compares, finds what is empty, mends it, and takes the file. */
 let program: Program;
@@ -222,7 +223,7 @@ test("a material sets polarity, resolution and limits; what differs is told; two
   await page.close();
 });
 
-test("a route is kept for the house and begins another ticket's", async () => {
+nightly("a route is kept for the house and begins another ticket's", async () => {
   const { page } = await benchOf([
     ...STAGES.slice(0, 2),
     { stage: "blackWhite", method: "screen", linesPerInch: 20 },
@@ -244,41 +245,44 @@ test("a route is kept for the house and begins another ticket's", async () => {
   await other.page.close();
 });
 
-test("two hundred quick changes never show a picture that is older than the one before, and end right", async () => {
-  const { page, ticket, id } = await benchOf([
-    STAGES[0],
-    { stage: "tone" },
-    { stage: "blackWhite", method: "screen", linesPerInch: 20 },
-  ]);
-  await page.$eval("canvas[data-shown]", (canvas) => {
-    const seen: string[] = [];
-    Object.assign(window, { seen });
-    new MutationObserver(() => seen.push((canvas as HTMLElement).dataset.shown!)).observe(canvas, {
-      attributeFilter: ["data-shown"],
+nightly(
+  "two hundred quick changes never show a picture that is older than the one before, and end right",
+  async () => {
+    const { page, ticket, id } = await benchOf([
+      STAGES[0],
+      { stage: "tone" },
+      { stage: "blackWhite", method: "screen", linesPerInch: 20 },
+    ]);
+    await page.$eval("canvas[data-shown]", (canvas) => {
+      const seen: string[] = [];
+      Object.assign(window, { seen });
+      new MutationObserver(() => seen.push((canvas as HTMLElement).dataset.shown!)).observe(canvas, {
+        attributeFilter: ["data-shown"],
+      });
     });
-  });
-  await page.focus('[role=slider][aria-label="Lines"]');
-  for (let k = 0; k < 200; k++) await page.keyboard.press(k % 50 < 49 ? "ArrowRight" : "ArrowLeft");
-  await settled(page);
-  const seen = await page.evaluate(() => (window as unknown as { seen: string[] }).seen);
-  const route = await routeOf(id);
-  const { sha256, width, height, vector } = ticket.artwork;
-  const { key } = planOf(route, { sha256, width, height, vector }).steps.at(-1)!;
-  expect(seen.at(-1)).toBe(key.slice(0, 16));
-  expect(seen.length).toBeGreaterThan(3);
-  // Every value's key, in the order in which it was set: what is shown only ever goes on in it.
-  const keys = Array.from({ length: 201 }, (_, k) => 20 + 0.5 * k).map((linesPerInch) => {
-    const stages = route.stages.map((s) => (s.stage === "blackWhite" ? { ...s, linesPerInch } : s));
-    return planOf({ ...route, stages }, { sha256, width, height, vector })
-      .steps.at(-1)!
-      .key.slice(0, 15);
-  });
-  const order = seen.map((s) => keys.indexOf(s.slice(0, 15)));
-  expect(order.every((k) => k >= 0)).toBe(true);
-  // The hand goes one step back in fifty; no picture goes further back than that.
-  for (let k = 1; k < order.length; k++) expect(order[k]).toBeGreaterThanOrEqual(order[k - 1] - 1);
-  await page.close();
-});
+    await page.focus('[role=slider][aria-label="Lines"]');
+    for (let k = 0; k < 200; k++) await page.keyboard.press(k % 50 < 49 ? "ArrowRight" : "ArrowLeft");
+    await settled(page);
+    const seen = await page.evaluate(() => (window as unknown as { seen: string[] }).seen);
+    const route = await routeOf(id);
+    const { sha256, width, height, vector } = ticket.artwork;
+    const { key } = planOf(route, { sha256, width, height, vector }).steps.at(-1)!;
+    expect(seen.at(-1)).toBe(key.slice(0, 16));
+    expect(seen.length).toBeGreaterThan(3);
+    // Every value's key, in the order in which it was set: what is shown only ever goes on in it.
+    const keys = Array.from({ length: 201 }, (_, k) => 20 + 0.5 * k).map((linesPerInch) => {
+      const stages = route.stages.map((s) => (s.stage === "blackWhite" ? { ...s, linesPerInch } : s));
+      return planOf({ ...route, stages }, { sha256, width, height, vector })
+        .steps.at(-1)!
+        .key.slice(0, 15);
+    });
+    const order = seen.map((s) => keys.indexOf(s.slice(0, 15)));
+    expect(order.every((k) => k >= 0)).toBe(true);
+    // The hand goes one step back in fifty; no picture goes further back than that.
+    for (let k = 1; k < order.length; k++) expect(order[k]).toBeGreaterThanOrEqual(order[k - 1] - 1);
+    await page.close();
+  },
+);
 
 test("nonsense typed is not taken, and what it may be is said where it matters", async () => {
   const { page, id } = await benchOf([

@@ -5,6 +5,7 @@ import { type Browser } from "puppeteer-core";
 import { openBrowser, openPage, press, settled, type } from "./browser";
 import { AS_IT_IS, handedOver, onScreen, openClear, ops } from "./clearing";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "./harness";
+import { nightly } from "./nightly";
 
 /* A person clears artwork with mouse and keyboard; what comes out is compared with how it was drawn. */
 let program: Program;
@@ -112,7 +113,7 @@ test("a flat logo on a white box: one click on the box, one for its gaps, and it
   await page.close();
 });
 
-test("ink at a kitchen table: one press lifts it off unevenly lit paper", async () => {
+nightly("ink at a kitchen table: one press lifts it off unevenly lit paper", async () => {
   const { page, routeId } = await openClear(browser, program.url, await boatPhoto(), "boat.jpg");
   await press(page, "Lift");
   await settled(page);
@@ -133,33 +134,36 @@ test("ink at a kitchen table: one press lifts it off unevenly lit paper", async 
   await page.close();
 });
 
-test("tolerance turns with the wheel, operations move, change and go, and all of it is undone by key", async () => {
-  const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(600), "moves.jpg");
-  const [x, y] = await onScreen(page, 0.05, 0.05, 600, 650);
-  await page.mouse.move(x, y);
-  await page.keyboard.down("Alt");
-  for (let k = 0; k < 3; k++) await page.mouse.wheel({ deltaY: -100 });
-  await page.keyboard.up("Alt");
-  await page.waitForSelector("[role=note]::-p-text(tolerance 7)");
-  await page.mouse.click(x, y);
-  await settled(page);
-  await press(page, "Lift");
-  await settled(page);
-  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["pick", "lift"]);
-  await page.locator('button[aria-label^="Earlier: lift"]').click();
-  await settled(page);
-  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
-  await page.locator('button[aria-label^="Remove: lift"]').click();
-  await settled(page);
-  expect(await ops(program.url, routeId)).toMatchObject([{ op: "pick", tolerance: 7 }]);
-  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
-  await page.keyboard.down("Control");
-  await page.keyboard.press("KeyZ");
-  await page.keyboard.up("Control");
-  await new Promise((r) => setTimeout(r, 800));
-  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
-  await page.close();
-});
+nightly(
+  "tolerance turns with the wheel, operations move, change and go, and all of it is undone by key",
+  async () => {
+    const { page, routeId } = await openClear(browser, program.url, await crestAsJpeg(600), "moves.jpg");
+    const [x, y] = await onScreen(page, 0.05, 0.05, 600, 650);
+    await page.mouse.move(x, y);
+    await page.keyboard.down("Alt");
+    for (let k = 0; k < 3; k++) await page.mouse.wheel({ deltaY: -100 });
+    await page.keyboard.up("Alt");
+    await page.waitForSelector("[role=note]::-p-text(tolerance 7)");
+    await page.mouse.click(x, y);
+    await settled(page);
+    await press(page, "Lift");
+    await settled(page);
+    expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["pick", "lift"]);
+    await page.locator('button[aria-label^="Earlier: lift"]').click();
+    await settled(page);
+    expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
+    await page.locator('button[aria-label^="Remove: lift"]').click();
+    await settled(page);
+    expect(await ops(program.url, routeId)).toMatchObject([{ op: "pick", tolerance: 7 }]);
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.down("Control");
+    await page.keyboard.press("KeyZ");
+    await page.keyboard.up("Control");
+    await new Promise((r) => setTimeout(r, 800));
+    expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["lift", "pick"]);
+    await page.close();
+  },
+);
 
 test("strokes are kept as strokes: scribbles cut a subject out, a hold and an eraser work by hand", async () => {
   const scene = await sharp({ create: { width: 900, height: 700, channels: 3, background: "#8fb3c9" } })

@@ -3,6 +3,7 @@ import { type Browser, type Page } from "puppeteer-core";
 import { openBrowser, press, settled, type } from "./browser";
 import { AS_IT_IS, handedOver, onScreen, openClear, ops } from "./clearing";
 import { newDatabase, startProgram, type Program } from "./harness";
+import { nightly } from "./nightly";
 
 /* The tools of Clear that are worked by hand: outlines, points, a pen, the order of things, and the ways to look. */
 let program: Program;
@@ -131,7 +132,7 @@ test("a round outline is dragged to the ball; a path is set point by point, curv
   await page.close();
 });
 
-test("a pen's pressure makes a stroke thinner", async () => {
+nightly("a pen's pressure makes a stroke thinner", async () => {
   const { page, routeId } = await openClear(browser, program.url, await scene(), "pen.png");
   await press(page, "Eraser");
   await settled(page);
@@ -177,66 +178,69 @@ test("a pen's pressure makes a stroke thinner", async () => {
   await page.close();
 });
 
-test("what is left is looked at as alpha, as tint, and beside what was there; the order is changed by dragging", async () => {
-  // A patch at the lower right is there by two steps of cover in 255: nobody sees it, and it prints.
-  const data = await sharp(await scene())
-    .ensureAlpha()
-    .raw()
-    .toBuffer();
-  for (let y = 560; y < 680; y++)
-    for (let x = 740; x < 880; x++) data.set([20, 90, 30, 2], (y * WIDTH + x) * 4);
-  const picture = await sharp(data, { raw: { width: WIDTH, height: HEIGHT, channels: 4 } })
-    .png()
-    .toBuffer();
-  const clear = { stage: "clear", ops: [{ op: "pick", at: [0.05, 0.05], tolerance: 8 }] };
-  const { page, routeId } = await openClear(browser, program.url, picture, "looks.png", [AS_IT_IS, clear]);
-  const [wall, ball, patch] = [
-    [0.06, 0.9],
-    [0.5, 0.5],
-    [0.9, 0.88],
-  ] as [number, number][];
-  const isBall = ([r, g]: number[]) => r > 150 && g < 100;
-  const isWall = (c: number[]) => [0x8f, 0xb3, 0xc9].every((v, k) => Math.abs(c[k] - v) < 4);
-  const bareAt = () => shownAt(page, ...wall);
-  const apart = async () => {
-    const [bare, tinted] = [await bareAt(), await shownAt(page, ...patch)];
-    return Math.max(...bare.map((v, k) => Math.abs(v - tinted[k])));
-  };
-  await shows(page, ...ball, isBall);
-  const text = await page.$eval('[aria-label="Checks and readings"]', (e) => e.textContent!);
-  expect(text).toContain("Faint tint outside the art");
+nightly(
+  "what is left is looked at as alpha, as tint, and beside what was there; the order is changed by dragging",
+  async () => {
+    // A patch at the lower right is there by two steps of cover in 255: nobody sees it, and it prints.
+    const data = await sharp(await scene())
+      .ensureAlpha()
+      .raw()
+      .toBuffer();
+    for (let y = 560; y < 680; y++)
+      for (let x = 740; x < 880; x++) data.set([20, 90, 30, 2], (y * WIDTH + x) * 4);
+    const picture = await sharp(data, { raw: { width: WIDTH, height: HEIGHT, channels: 4 } })
+      .png()
+      .toBuffer();
+    const clear = { stage: "clear", ops: [{ op: "pick", at: [0.05, 0.05], tolerance: 8 }] };
+    const { page, routeId } = await openClear(browser, program.url, picture, "looks.png", [AS_IT_IS, clear]);
+    const [wall, ball, patch] = [
+      [0.06, 0.9],
+      [0.5, 0.5],
+      [0.9, 0.88],
+    ] as [number, number][];
+    const isBall = ([r, g]: number[]) => r > 150 && g < 100;
+    const isWall = (c: number[]) => [0x8f, 0xb3, 0xc9].every((v, k) => Math.abs(c[k] - v) < 4);
+    const bareAt = () => shownAt(page, ...wall);
+    const apart = async () => {
+      const [bare, tinted] = [await bareAt(), await shownAt(page, ...patch)];
+      return Math.max(...bare.map((v, k) => Math.abs(v - tinted[k])));
+    };
+    await shows(page, ...ball, isBall);
+    const text = await page.$eval('[aria-label="Checks and readings"]', (e) => e.textContent!);
+    expect(text).toContain("Faint tint outside the art");
 
-  await page.keyboard.press("a");
-  await shows(page, ...ball, (c) => isGrey(c) && c[0] > 250); // whole: white
-  await shows(page, ...wall, (c) => isGrey(c) && c[0] < 5); // gone: black
-  expect(await apart()).toBeLessThan(8);
-  await page.keyboard.press("t");
-  await expectSoon(async () => (await apart()) > 60);
-  await page.keyboard.press("t");
-  await shows(page, ...ball, isBall);
+    await page.keyboard.press("a");
+    await shows(page, ...ball, (c) => isGrey(c) && c[0] > 250); // whole: white
+    await shows(page, ...wall, (c) => isGrey(c) && c[0] < 5); // gone: black
+    expect(await apart()).toBeLessThan(8);
+    await page.keyboard.press("t");
+    await expectSoon(async () => (await apart()) > 60);
+    await page.keyboard.press("t");
+    await shows(page, ...ball, isBall);
 
-  await press(page, "Wipe");
-  await page.waitForSelector('[aria-label="Edge of the wipe; arrow keys move it"]');
-  await shows(page, ...wall, isWall); // left of the edge what came in,
-  await shows(page, 0.94, 0.1, (c) => !isWall(c)); // right of it what is left
-  await press(page, "Wipe");
-  await shows(page, ...wall, (c) => !isWall(c));
+    await press(page, "Wipe");
+    await page.waitForSelector('[aria-label="Edge of the wipe; arrow keys move it"]');
+    await shows(page, ...wall, isWall); // left of the edge what came in,
+    await shows(page, 0.94, 0.1, (c) => !isWall(c)); // right of it what is left
+    await press(page, "Wipe");
+    await shows(page, ...wall, (c) => !isWall(c));
 
-  await press(page, "Lift");
-  await settled(page);
-  const order = async () => (await ops(program.url, routeId)).map((o) => o.op).join();
-  expect(await order()).toBe("pick,lift");
-  const lines = await page.$$('[aria-label="What is taken away"] > li > div > button:first-child');
-  const [first, second] = await Promise.all(lines.map(async (l) => (await l.boundingBox())!));
-  await page.mouse.move(second.x + 40, second.y + second.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(first.x + 40, first.y + first.height / 2 - 4, { steps: 8 });
-  await page.mouse.up();
-  await expectSoon(async () => (await order()) === "lift,pick");
-  await page.close();
-});
+    await press(page, "Lift");
+    await settled(page);
+    const order = async () => (await ops(program.url, routeId)).map((o) => o.op).join();
+    expect(await order()).toBe("pick,lift");
+    const lines = await page.$$('[aria-label="What is taken away"] > li > div > button:first-child');
+    const [first, second] = await Promise.all(lines.map(async (l) => (await l.boundingBox())!));
+    await page.mouse.move(second.x + 40, second.y + second.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(first.x + 40, first.y + first.height / 2 - 4, { steps: 8 });
+    await page.mouse.up();
+    await expectSoon(async () => (await order()) === "lift,pick");
+    await page.close();
+  },
+);
 
-test("a lift's paper is clicked on", async () => {
+nightly("a lift's paper is clicked on", async () => {
   const paper = await sharp({ create: { width: WIDTH, height: HEIGHT, channels: 3, background: "#ead9b0" } })
     .composite([
       {

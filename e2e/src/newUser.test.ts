@@ -9,6 +9,7 @@ import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled, type } from "./browser";
 import { ask, newDatabase, photographOf, startProgram, type Program } from "./harness";
+import { nightly } from "./nightly";
 
 let program: Program;
 let databaseUrl: string;
@@ -214,7 +215,7 @@ test("what cannot be taken in is said in words, and the board stays as it was", 
   await page.close();
 });
 
-test("while the server is away a change is kept, and saved when it is back", async () => {
+nightly("while the server is away a change is kept, and saved when it is back", async () => {
   const base = await newDatabase();
   const own = await startProgram(base);
   const page = await openPage(browser, own.url);

@@ -6,6 +6,7 @@ import { type Browser, type Page } from "puppeteer-core";
 import { unzipSync } from "fflate";
 import { openBrowser, openPage, press, settled } from "./browser";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "./harness";
+import { nightly } from "./nightly";
 
 let program: Program;
 let browser: Browser;
@@ -96,16 +97,20 @@ test("a scan lying on its side and askew is brought upright, cropped by dragging
   await page.close();
 }, 120000);
 
-test("a scan's skew is offered, and taken with one click", async () => {
-  const scan = await onPaper(handwriting(9), 1100, 850, 9, { turn: 3 });
-  const { ticket, route } = await addTicket(program.url, scan, "askew.jpg", STAGES);
-  expect(ticket.artwork.reading!.skew).toBeGreaterThan(2.5);
-  const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
-  await settled(page);
-  await press(page, "Size");
-  await press(page, "Straighten it");
-  await settled(page);
-  const { straighten } = await sizeOf(route.id);
-  expect(Math.abs(straighten - 3)).toBeLessThan(0.4);
-  await page.close();
-}, 60000);
+nightly(
+  "a scan's skew is offered, and taken with one click",
+  async () => {
+    const scan = await onPaper(handwriting(9), 1100, 850, 9, { turn: 3 });
+    const { ticket, route } = await addTicket(program.url, scan, "askew.jpg", STAGES);
+    expect(ticket.artwork.reading!.skew).toBeGreaterThan(2.5);
+    const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
+    await settled(page);
+    await press(page, "Size");
+    await press(page, "Straighten it");
+    await settled(page);
+    const { straighten } = await sizeOf(route.id);
+    expect(Math.abs(straighten - 3)).toBeLessThan(0.4);
+    await page.close();
+  },
+  60000,
+);

@@ -18,6 +18,7 @@ import { createHash } from "node:crypto";
 import { request } from "node:http";
 import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
+import { nightly } from "../../../e2e/src/nightly";
 
 let program: Program;
 let databaseUrl: string;
@@ -451,7 +452,7 @@ describe("renders", () => {
     await Promise.all([server.stop(), second.stop()]);
   });
 
-  test("go on after a restart in the middle", async () => {
+  nightly("go on after a restart in the middle", async () => {
     const base = await newDatabase();
     const lease = { HARDLINE_LEASE_SECONDS: "2" };
     let own = await startProgram(base, [], lease);

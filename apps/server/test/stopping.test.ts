@@ -7,6 +7,7 @@ import sharp from "sharp";
 import { addTicket, ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
 import { machineBeside, type MachineBeside } from "../../../e2e/src/machinesBeside";
 import { stopMoment } from "../../../e2e/src/stopMoments";
+import { nightly } from "../../../e2e/src/nightly";
 
 let databaseUrl: string;
 let servers: Program[];
@@ -311,7 +312,7 @@ test("a program that was changed where it is kept is not sent", async () => {
   await client.end();
 });
 
-test("twelve machines at work hold one connection, and the board answers", async () => {
+nightly("twelve machines at work hold one connection, and the board answers", async () => {
   const odds: OddMachine[] = [];
   const ids: string[] = [];
   for (let k = 0; k < 12; k++) {
