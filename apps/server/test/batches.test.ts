@@ -2,7 +2,6 @@ import { type BatchView } from "@hardline/contract";
 import { unzipSync } from "fflate";
 import { batchOf, ended, Workers } from "../../../e2e/src/batchOf";
 import { ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
-import { nightly } from "../../../e2e/src/nightly";
 
 let program: Program;
 let workers: Workers;
@@ -17,26 +16,23 @@ afterAll(async () => {
   await program?.stop();
 });
 
-nightly(
-  "twenty pictures on three workers, one of them killed: each done once, none lost, all in one archive",
-  async () => {
-    const { id } = await batchOf(program.url, 20, "Twenty");
-    await workers.start(3);
-    for (const at of [0.1]) {
-      await new Promise((r) => setTimeout(r, 400));
-      await workers.killOne(at);
-    }
-    const { batch, items } = await ended(program.url, id);
-    expect(batch.counts).toEqual({ done: 20, failed: 0, running: 0, stopped: 0, waiting: 0 });
-    expect(items.every((i) => i.files === 5)).toBe(true);
-    const zip = unzipSync(
-      new Uint8Array(await (await fetch(`${program.url}/api/batches/${id}/zip`)).arrayBuffer()),
-    );
-    const names = Object.keys(zip);
-    expect(names).toHaveLength(100);
-    expect(names.filter((n) => n.endsWith("bitmap.png"))).toHaveLength(20);
-  },
-);
+test("twenty pictures on three workers, one of them killed: each done once, none lost, all in one archive", async () => {
+  const { id } = await batchOf(program.url, 20, "Twenty");
+  await workers.start(3);
+  for (const at of [0.1]) {
+    await new Promise((r) => setTimeout(r, 400));
+    await workers.killOne(at);
+  }
+  const { batch, items } = await ended(program.url, id);
+  expect(batch.counts).toEqual({ done: 20, failed: 0, running: 0, stopped: 0, waiting: 0 });
+  expect(items.every((i) => i.files === 5)).toBe(true);
+  const zip = unzipSync(
+    new Uint8Array(await (await fetch(`${program.url}/api/batches/${id}/zip`)).arrayBuffer()),
+  );
+  const names = Object.keys(zip);
+  expect(names).toHaveLength(100);
+  expect(names.filter((n) => n.endsWith("bitmap.png"))).toHaveLength(20);
+});
 
 test("stopped and gone on with; lines of text as paths, a file a person; what fails is told, the rest is done", async () => {
   const house = (await ask<{ id: string }[]>(`${program.url}/api/house-routes`))[0];

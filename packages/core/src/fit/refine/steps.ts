@@ -195,20 +195,22 @@ const noFurtherOff =
 /** Passages of an outline that lie off most, worst first, each some way from the others. */
 function peaksOf({ starts, length }: Passages, o: number, off: Float32Array, limit: number): number[] {
   const [first, end] = [starts[o], starts[o + 1]];
-  const along = new Float64Array(end - first);
-  let total = 0;
-  for (let p = first; p < end; p++) {
-    along[p - first] = total + length[p] / 2;
-    total += length[p];
-  }
-  const order = Array.from({ length: end - first }, (_, k) => first + k).filter((p) => off[p] > limit);
+  const isNear = new Uint8Array(end - first);
+  const order = Array.from(isNear, (_, k) => first + k).filter((p) => off[p] > limit);
   const chosen: number[] = [];
   for (const p of order.sort((a, b) => off[b] - off[a] || a - b)) {
-    const isFar = (c: number): boolean => {
-      const between = Math.abs(along[c - first] - along[p - first]);
-      return Math.min(between, total - between) >= APART;
-    };
-    if (chosen.every(isFar)) chosen.push(p);
+    if (isNear[p - first]) continue;
+    chosen.push(p);
+    for (const way of [1, -1])
+      for (let i = p, along = 0; along < APART;) {
+        isNear[i - first] = 1;
+        along += length[i] / 2;
+        i += way;
+        if (i < first) i = end - 1;
+        if (i === end) i = first;
+        if (i === p) break;
+        along += length[i] / 2;
+      }
   }
   return chosen;
 }
