@@ -23,7 +23,7 @@ export function pieceOf(a: Knot, b: Knot): Piece {
 }
 
 /** By how much each of a piece's four points counts at t, 0..1. */
-export function weightsAt({ curved }: Piece, t: number, into: Float64Array): void {
+function weightsAt({ curved }: Piece, t: number, into: Float64Array): void {
   const u = 1 - t;
   into[0] = curved ? u * u * u : u;
   into[1] = curved ? 3 * u * u * t : 0;
