@@ -17,7 +17,7 @@ const [SETTLING, TURNS] = [4, 3];
 /**
  * Half of the pixels that an outline passes lack no more than this share, or its edge is not drawn as cover: in letters it
  * is .03 at most as drawn and .05 with noise of 25 greys or as a JPEG of quality 70; .10 and more in dots, and in what is
- * blurred by a standard deviation of .8 pixels (twenty letters of `npm run traces`).
+ * blurred by a standard deviation of .8 pixels (measured on twenty of the letters of `npm run traces`).
  */
 const DRAWN = 0.06;
 /** So many pieces tell whether a picture is drawn at all. */

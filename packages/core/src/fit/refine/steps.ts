@@ -4,7 +4,7 @@ import { nameOf, type Change } from "./changes";
 import { type Cover, type Outline } from "./cover";
 import { STRAY, type Passages } from "./passages";
 import { cosineAt, pieceOf, placeOn, type Piece } from "./piece";
-import { lookAt, withThoseThatHelp, type Judge, type State, type Step } from "./trial";
+import { lookAt, withThoseThatHelp, type Judge, type Look, type State, type Step } from "./trial";
 
 /** Outlines looked through between two slices. */
 const MANY = 64;
@@ -22,13 +22,8 @@ const [WITHIN, BETTER] = [3, 0.6];
  * @param limit  in pixels
  */
 export function* grown(state: State, cover: Cover, limit: number): Work<Step> {
-  const { outlines, isOn, refused } = state;
-  const { passages, off } = yield* workSlice(
-    lookAt(outlines, (o) => isOn[o], cover),
-    0,
-    0.2,
-  );
-  const tried = new Tried(outlines, refused);
+  const { outlines } = state;
+  const { passages, off, tried } = yield* workSlice(begun(state, cover), 0, 0.2);
   const before = new Map<Change, number>();
   for (let o = 0; o < outlines.length; o++) {
     if (o % MANY === 0) yield 0.2;
@@ -57,13 +52,8 @@ const FEWEST = 3;
 
 /** Knots less where an outline without them lies off by no more than a limit, or than it did before. */
 export function* shrunk(state: State, cover: Cover, limit: number): Work<Step> {
-  const { outlines, isOn, refused } = state;
-  const { worst } = yield* workSlice(
-    lookAt(outlines, (o) => isOn[o], cover),
-    0,
-    0.2,
-  );
-  const tried = new Tried(outlines, refused);
+  const { outlines, isOn } = state;
+  const { worst, tried } = yield* workSlice(begun(state, cover), 0, 0.2);
   for (const [o, knots] of outlines.entries()) {
     if (!isOn[o]) continue;
     yield 0.2;
@@ -80,7 +70,7 @@ export function* shrunk(state: State, cover: Cover, limit: number): Work<Step> {
       if (isSpare && tried.add({ kind: "left", outline: o, knot: k, t: 0, place: knots[k].at })) left--;
     }
   }
-  const helps = noFurtherOff(outlines, worst, limit);
+  const helps = noFurtherOff(worst, limit);
   return yield* workSlice(withThoseThatHelp(state, tried.changes, cover, helps), 0.2, 1);
 }
 
@@ -91,13 +81,8 @@ const [TIGHT, CORNER] = [0.8, 0.8];
 
 /** Short curves that turn much made straight, or a corner, and tight bends a corner, where outlines then lie off no further. */
 export function* sharpened(state: State, cover: Cover, limit: number): Work<Step> {
-  const { outlines, isOn, refused } = state;
-  const { worst } = yield* workSlice(
-    lookAt(outlines, (o) => isOn[o], cover),
-    0,
-    0.2,
-  );
-  const tried = new Tried(outlines, refused);
+  const { outlines, isOn } = state;
+  const { worst, tried } = yield* workSlice(begun(state, cover), 0, 0.2);
   for (const [o, knots] of outlines.entries()) {
     if (!isOn[o]) continue;
     yield 0.2;
@@ -112,7 +97,7 @@ export function* sharpened(state: State, cover: Cover, limit: number): Work<Step
         tried.add({ ...change, kind: "between", t: tight.t, place: placeOn(piece, tight.t) });
     });
   }
-  const isNoWorse = noFurtherOff(outlines, worst, limit);
+  const isNoWorse = noFurtherOff(worst, limit);
   const helps: Judge = (change, now, piece) => {
     if (!isNoWorse(change, now, piece)) return false;
     if (change.kind !== "between") return true;
@@ -158,6 +143,12 @@ function leastCosine(p: Float64Array): number {
   return least;
 }
 
+/** How far a state lies off, before anything is tried. */
+function* begun({ outlines, isOn, refused }: State, cover: Cover): Work<Look & { readonly tried: Tried }> {
+  const look = yield* lookAt(outlines, (o) => isOn[o], cover);
+  return { ...look, tried: new Tried(outlines, refused) };
+}
+
 /** Changes of which no two touch the same knot, none of them refused before. */
 class Tried {
   readonly changes: Change[] = [];
@@ -181,15 +172,12 @@ class Tried {
 
 /** Whether the piece that a change left, and those beside it, lie off no further than a limit, or than those before. */
 const noFurtherOff =
-  (outlines: readonly Outline[], worst: readonly (readonly number[])[], limit: number): Judge =>
+  (worst: readonly (readonly number[])[], limit: number): Judge =>
   ({ outline, knot }, now, piece) => {
     const most = (of: readonly number[], k: number, reach: readonly number[]): number =>
       Math.max(...reach.map((i) => of[(k + i + 2 * of.length) % of.length]));
     const before = most(worst[outline], knot, [-2, -1, 0, 1]);
-    return (
-      outlines[outline].length < FEWEST ||
-      most(now.worst[outline], piece, [-1, 0, 1]) <= Math.max(limit, before)
-    );
+    return most(now.worst[outline], piece, [-1, 0, 1]) <= Math.max(limit, before);
   };
 
 /** Passages of an outline that lie off most, worst first, each some way from the others. */
