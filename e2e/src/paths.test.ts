@@ -156,6 +156,34 @@ test("a traced emblem is cleaned by points: one dragged, two levelled, a stray s
   await page.close();
 });
 
+test("a hole is chosen by a click into it and goes alone; a tab drawn over the edge becomes one with its shape", async () => {
+  const art = await drawn(
+    400,
+    400,
+    `<rect width="400" height="400" fill="#fff"/><path fill-rule="evenodd" d="M100 100H300V300H100ZM160 160V240H240V160Z"/>`,
+  );
+  const { page, id } = await benchOf(program, browser, art, "plate.png", [
+    { stage: "size", widthMm: 40, dotsPerInch: 254 },
+    { stage: "trace", toleranceMm: 0.03 },
+  ]);
+  await press(page, "Paths");
+  await page.mouse.click(...(await placeOn(page, [20, 20])));
+  await page.waitForFunction(() =>
+    /^1 of 2 /.test(document.querySelector("[data-told]")!.getAttribute("data-told")!),
+  );
+  await page.keyboard.press("Delete");
+  await settled(page);
+  await press(page, "Circle");
+  await type(page, "Diameter of a circle", "8");
+  await page.mouse.click(...(await placeOn(page, [20, 10])));
+  await savedAt(program, id, "trace", (s) => s.edits.length === 2);
+  const files = (await handedOver(program, page, id)).files;
+  const [set] = readSvgDrawing(files["trace.svg"].toString()).sets;
+  expect(set.closed).toHaveLength(1);
+  expect(areas(set)[0]).toBeCloseTo(400 + (Math.PI * 16) / 2, 0);
+  await page.close();
+});
+
 test("the shadow of a drawing is traced as its own tone and run as its own pass", async () => {
   const art = await drawn(
     400,

@@ -23,9 +23,25 @@ function fillIn(): void {
   };
   Element.prototype.scrollIntoView ??= () => {};
   // Drawn on, and never looked at.
-  const pen = new Proxy({}, { get: () => () => undefined, set: () => true });
-  HTMLCanvasElement.prototype.getContext = (() => pen) as never;
+  const measured = { width: 0 };
+  HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement) {
+    return new Proxy({}, { get: (_, name) => (name === "canvas" ? this : () => measured), set: () => true });
+  } as never;
   window.ImageData ??= class {} as never;
+  // Asked, and never answering.
+  class Silent {
+    postMessage() {}
+    addEventListener() {}
+    removeEventListener() {}
+    start() {}
+    close() {}
+    terminate() {}
+  }
+  window.Worker ??= Silent as unknown as typeof Worker;
+  window.MessageChannel ??= class {
+    readonly port1 = new Silent();
+    readonly port2 = new Silent();
+  } as unknown as typeof MessageChannel;
   window.EventSource ??= class {
     addEventListener() {}
     close() {}

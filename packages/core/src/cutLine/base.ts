@@ -42,13 +42,13 @@ export function* artBase(colour: Rgba, alpha: number, { finish }: Placement): Wo
   });
   // Art has an alpha of the threshold or more; outlines are of what is below a grey.
   const outlines = yield* workSlice(outlinesOf(clear, 256 - alpha), 0.1, 0.4);
-  const { kept } = largeEnough(outlines, DUST, DUST);
+  const { kept } = yield* workSlice(largeEnough(outlines, DUST, DUST), 0.4, 0.45);
   const paths: KnotPath[] = [];
   for (const [done, k] of kept.entries()) {
-    yield 0.4 + (0.5 * done) / kept.length;
+    yield 0.45 + (0.45 * done) / kept.length;
     const points = outlineAt(outlines, k);
     const tolerance = isStepped(points) ? STEPS : SOFT;
-    const knots = yield* workSlice(fitClosed(points, { tolerance, corners: 0.5 }), 0.4, 0.9);
+    const knots = yield* workSlice(fitClosed(points, { tolerance, corners: 0.5 }), 0.45, 0.9);
     paths.push({ closed: true, knots: knots.map((knot) => scaledKnot(knot, 1 / perMm)) });
   }
   return baseOf(paths);

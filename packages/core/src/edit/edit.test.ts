@@ -113,6 +113,33 @@ describe("paths", () => {
     expect(sets[1]).toMatchObject({ name: "drawn", use: "score" });
     expect(Array.from(sets[1].points)).toEqual([1, 1, 1, 1, 9, 1, 9, 1]);
   });
+  test("a closed one over a shape joins it, is cut out of it, or stays a line of its own", () => {
+    // Half of a disc of 10 mm about a corner's side lies on the square; the disc in the square is too far off to count.
+    const disc = { edit: "circle", at: at(40, 35), diameterMm: 10 };
+    const [square, half] = [900 - Math.PI * 25 + DISC, (Math.PI * 25) / 2];
+    expect(areaAfter([{ ...disc, over: "join" }])).toBeCloseTo(square + half, 0);
+    expect(areaAfter([{ ...disc, over: "subtract" }])).toBeCloseTo(square - half, 0);
+    expect(pathsOf([disc])).toHaveLength(4);
+    expect(pathsOf([{ ...disc, over: "join" }])).toHaveLength(3);
+  });
+  test("what is drawn over the edge of a hole closes or widens the hole, and its shape's outline stays as it was", () => {
+    const box = { edit: "rectangle", at: at(30, 25), widthMm: 4, heightMm: 4 };
+    // Half of it lies in the hole, about 2 by 4 mm and the segment of the round edge.
+    const chord = 25 * Math.asin(0.4) - 2 * Math.sqrt(21);
+    const inHole = 8 - 4 * (5 - Math.sqrt(21)) + chord;
+    const ring = 900 - Math.PI * 25 + DISC;
+    expect(areaAfter([{ ...box, over: "join" }])).toBeCloseTo(ring + inHole, 0);
+    expect(areaAfter([{ ...box, over: "subtract" }])).toBeCloseTo(ring - (16 - inHole), 0);
+    expect(pathsOf([{ ...box, over: "join" }])).toContainEqual(knotPathsOf(SET)[0]);
+  });
+  test("in a shape it is a hole whatever it is said to do, and what lies under it goes with it", () => {
+    const inSquare = { edit: "circle", at: at(15, 35), diameterMm: 4, over: "join" };
+    expect(areaAfter([inSquare])).toBeCloseTo(900 - Math.PI * (25 + 4) + DISC, 0);
+    // Over the square's whole right half, and the hole in it.
+    const half = { edit: "rectangle", at: at(35, 25), widthMm: 32, heightMm: 60, over: "join" };
+    expect(areaAfter([half])).toBeCloseTo(9 * 30 + 32 * 60 + DISC, 0);
+    expect(areaAfter([{ ...half, over: "subtract" }])).toBeCloseTo(9 * 30 + DISC, 0);
+  });
   test("simplified, a path has fewer points and stays within the tolerance", () => {
     const rough = pathSetOf(look, [
       { closed: true, knots: disc(50, 25, 20, 90).map((p): Knot => ({ at: p })) },

@@ -110,6 +110,38 @@ export function isRound(path: KnotPath, [x, y]: Point): boolean {
   return inside;
 }
 
+/**
+ * The shape that a path bounds, by the numbers of its outlines: the path itself, then, where it bounds something filled, the
+ * holes in it. What lies in a hole is a shape of its own.
+ *
+ * @param isWith  the paths that are filled together with it
+ */
+export function shapeOf(
+  paths: readonly KnotPath[],
+  found: number,
+  isWith: (path: number) => boolean,
+): readonly number[] {
+  const own = paths[found];
+  const others = paths.flatMap((_, k) => (k !== found && isWith(k) ? [k] : []));
+  const round = others.filter((k) => isRound(paths[k], own.knots[0].at));
+  if (!own.closed || round.length % 2 === 1) return [found];
+  const within = others.filter((k) => isRound(own, paths[k].knots[0].at));
+  const isHole = (hole: number) =>
+    within.every((k) => k === hole || !isRound(paths[k], paths[hole].knots[0].at));
+  return [found, ...within.filter(isHole)];
+}
+
+/** The smallest closed path that goes round a place: an outline where it is filled, a hole where it is not; null for none. */
+export function pathRound(paths: readonly KnotPath[], place: Point): number | null {
+  let [best, least] = [null as number | null, Infinity];
+  paths.forEach((path, k) => {
+    if (!isRound(path, place)) return;
+    const area = areaOfPath(path);
+    if (area < least) [best, least] = [k, area];
+  });
+  return best;
+}
+
 /** Area that a closed path goes round, in mm2; as good as none of an open one. */
 export const areaOfPath = (path: KnotPath): number => Math.abs(ringArea(flat(path).points));
 

@@ -4,7 +4,7 @@ import { onPiece, type Frame } from "../path/frame";
 import { type KnotPath } from "../path/pathSet";
 import { type FurtherTurn } from "../raster/further";
 import { type Point } from "../fit/line";
-import { isRound, nearestKnot, nearestOnPaths, type AtKnot, type OnPath } from "./find";
+import { nearestKnot, nearestOnPaths, shapeOf, type AtKnot, type OnPath } from "./find";
 
 /** A place of the artwork, as fractions of its width and height; paths may lie outside it. */
 export const at = z.tuple([z.number().min(-2).max(3), z.number().min(-2).max(3)]).readonly();
@@ -36,7 +36,7 @@ export class Bench {
    */
   constructor(
     private readonly on: OnPieceOf,
-    private readonly home: number,
+    readonly home: number,
     private readonly drawn: number,
   ) {}
 
@@ -53,22 +53,7 @@ export class Bench {
   shapeAt(place: At, without = -1): readonly number[] {
     const found = this.pathAt(place)?.path;
     if (found === undefined) return [];
-    const level = this.roundOf(found, without).length;
-    if (!this.paths[found].closed || level % 2 === 1) return [found];
-    const holes = this.paths
-      .map((_, k) => k)
-      .filter((k) => {
-        const round = k === found || k === without ? [] : this.roundOf(k, without);
-        return round.length === level + 1 && round.includes(found);
-      });
-    return [found, ...holes];
-  }
-
-  /** Closed paths of the same set that go round a path. */
-  private roundOf(path: number, without: number): number[] {
-    const place = this.paths[path].knots[0].at;
-    const isOther = (k: number) => k !== path && k !== without && this.set[k] === this.set[path];
-    return this.paths.map((_, k) => k).filter((k) => isOther(k) && isRound(this.paths[k], place));
+    return shapeOf(this.paths, found, (k) => k !== without && this.set[k] === this.set[found]);
   }
 
   /** Changes every outline of a shape. @returns whether there was one */
@@ -82,6 +67,10 @@ export class Bench {
     this.set.push(set);
     return true;
   }
+
+  /** Closed paths of a set. */
+  closedOf = (set: number): readonly KnotPath[] =>
+    this.paths.filter((path, k) => path.closed && this.set[k] === set);
 
   draw(path: KnotPath): true {
     return this.put(path, path.closed ? this.home : this.drawn);

@@ -1,3 +1,4 @@
+import { type Work } from "../maths/work";
 import { direction, placeAt, span, type Line, type Point } from "./line";
 
 /** A corner of a closed line: how far along it lies, and where its two sides would meet. */
@@ -9,7 +10,7 @@ export interface Corner {
 /** Nearer to a corner than this, in pixels, the grey is a mixture of both sides. */
 export const ROUNDED = 1.3;
 /** So far from a point its two sides are looked at. */
-const REACH = 5;
+export const REACH = 5;
 /** Turns (twice the sine of half the angle) from which on a bend is a corner, at no and at full readiness. */
 const [STERN, READY] = [1, 0.25];
 /** Corners nearer to each other than this are one. */
@@ -20,6 +21,8 @@ const VALLEY = 0.6;
 export const MEETS = 2.5;
 /** A point of every so many pixels is looked at. */
 const STEP = 0.5;
+/** Places that are looked at between two slices. */
+const LOOKED_AT_ONCE = 1 << 13;
 
 /**
  * Where a closed line turns at once, and not as a curve does: how much the sides before and after a point turn against
@@ -27,32 +30,52 @@ const STEP = 0.5;
  *
  * @param readiness  0..1
  */
-export function cornersOf(line: Line, readiness: number): Corner[] {
+export function* cornersOf(line: Line, readiness: number): Work<Corner[]> {
   const reach = Math.min(REACH, line.length / 8);
   if (reach <= ROUNDED + 1) return [];
   const chord = reach - ROUNDED;
   // A curve of radius r has a sagitta of chord² / 8r, and turns by (reach + ROUNDED) / r from one chord to the other.
   const turnOfBend = (8 * (reach + ROUNDED)) / (chord * chord);
   const least = STERN + (READY - STERN) * readiness;
-  const excess = Float64Array.from({ length: Math.floor(line.length / STEP) }, (_, k) => {
+  const excess = new Float64Array(Math.floor(line.length / STEP));
+  for (let k = 0; k < excess.length; k++) {
+    if (k % LOOKED_AT_ONCE === LOOKED_AT_ONCE - 1) yield k / excess.length;
     const [before, after] = sidesAt(line, k * STEP, reach);
     const [b, f] = [direction(before[0], before[2]), direction(after[0], after[2])];
     const turn = span(f[0] - b[0], f[1] - b[1]);
-    if (turn < least) return 0;
+    if (turn < least) continue;
     const way = b[0] * f[1] - b[1] * f[0] > 0 ? 1 : -1;
     const bend = (way * (sagitta(before) + sagitta(after))) / 2;
-    return turn - turnOfBend * Math.max(0, bend);
-  });
+    excess[k] = turn - turnOfBend * Math.max(0, bend);
+  }
   const order = Array.from(excess.keys()).filter((k) => excess[k] >= least);
-  const chosen: number[] = [];
-  for (const k of order.sort((a, b) => excess[b] - excess[a] || a - b))
-    if (chosen.every((c) => isApart(excess, c, k, reach))) chosen.push(k);
-  return chosen.sort((a, b) => a - b).map((k) => ({ at: k * STEP, place: meeting(line, k * STEP, reach) }));
+  order.sort((a, b) => excess[b] - excess[a] || a - b);
+  const chosen = new Uint8Array(excess.length);
+  for (const [k, one] of order.entries()) {
+    if (k % LOOKED_AT_ONCE === LOOKED_AT_ONCE - 1) yield 1;
+    if (isApartFromAll(excess, chosen, one, reach)) chosen[one] = 1;
+  }
+  return Array.from(chosen.keys())
+    .filter((k) => chosen[k] === 1)
+    .map((k) => ({ at: k * STEP, place: meeting(line, k * STEP, reach) }));
 }
 
 /** Corners of an open line, as far from its ends as a corner is looked at. */
-export const cornersWithin = (line: Line, readiness: number): Corner[] =>
-  cornersOf(line, readiness).filter(({ at }) => at > REACH && at < line.length - REACH);
+export function* cornersWithin(line: Line, readiness: number): Work<Corner[]> {
+  const corners = yield* cornersOf(line, readiness);
+  return corners.filter(({ at }) => at > REACH && at < line.length - REACH);
+}
+
+/** Whether a place is a corner beside all that are chosen; those far off always are. */
+function isApartFromAll(excess: Float64Array, chosen: Uint8Array, one: number, reach: number): boolean {
+  const count = excess.length;
+  const far = Math.min(Math.ceil((2 * reach) / STEP), count >> 1);
+  for (let by = -far; by <= far; by++) {
+    const other = (one + by + count) % count;
+    if (chosen[other] === 1 && !isApart(excess, other, one, reach)) return false;
+  }
+  return true;
+}
 
 /** Two corners, and not one seen twice: between them the line turns less than at the lesser of them. */
 function isApart(excess: Float64Array, a: number, b: number, reach: number): boolean {

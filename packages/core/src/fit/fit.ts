@@ -57,7 +57,7 @@ function* fitWhole(points: ArrayLike<number>, { tolerance, corners }: Fitting): 
   const round = circleThrough(points, tolerance);
   if (round) return round;
   const loop = lineOf(points, true);
-  const found = cornersOf(loop, corners);
+  const found = yield* cornersOf(loop, corners);
   if (found.length === 0) {
     return pieceKnots(yield* fitLoop(evened(loop, true), tolerance));
   }
@@ -89,7 +89,7 @@ function* fitWhole(points: ArrayLike<number>, { tolerance, corners }: Fitting): 
 export function* fitSides(points: ArrayLike<number>, { tolerance, corners }: Fitting): Work<Knot[]> {
   const line = lineOf(points, false);
   const last = line.x.length - 1;
-  const cuts = [0, ...cornersWithin(line, corners).map(({ at }) => indexAt(line, at)), last];
+  const cuts = [0, ...(yield* cornersWithin(line, corners)).map(({ at }) => indexAt(line, at)), last];
   const pieces: Piece[] = [];
   for (let k = 0; k + 1 < cuts.length; k++) {
     if (cuts[k + 1] <= cuts[k]) continue;

@@ -1,13 +1,13 @@
 import { areaOfPath, nearestKnot, nearestOnPaths, ringBoxOfPath } from "@hardline/core/edit/find";
 import { editsOf, pressesFor } from "@hardline/core/edit/operations";
-import { Field } from "../../shared/fields/Field";
+import { Choice, Field } from "../../shared/fields/Field";
 import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";
 import css from "./Paths.module.css";
 import { onTable, pathsIn, type OnTable } from "./onTable";
 import { PATH_HANDS } from "./pathKeys";
-import { NOTHING, type HandSizes, type PathHand, type PathTools } from "./usePathTools";
+import { NOTHING, type HandSizes, type Over, type PathHand, type PathTools } from "./usePathTools";
 
 interface Props {
   readonly scene: BenchScene;
@@ -36,6 +36,11 @@ export function PathPanel({ scene, tools }: Props) {
         ))}
       </div>
       {hand && <HandFields {...{ scene, tools }} hand={hand} />}
+      {hand && DRAWS.has(hand) && (
+        <Field label="Over a shape">
+          <Choice label="Over a shape" value={tools.over} options={OVER} change={tools.setOver} />
+        </Field>
+      )}
       {hand && <ChosenFields {...{ scene, tools }} />}
       {edits.length > 0 && (
         <p className={css.edits}>
@@ -51,6 +56,14 @@ export function PathPanel({ scene, tools }: Props) {
     </section>
   );
 }
+
+/** Hands that draw closed paths. */
+const DRAWS: ReadonlySet<PathHand> = new Set(["draw", "circle", "rectangle"]);
+const OVER = [
+  { value: "join", label: "joins", tip: "What it crosses becomes one shape with it" },
+  { value: "subtract", label: "cuts out", tip: "What it crosses loses what lies within" },
+  { value: "own", label: "own line", tip: "It stays a line of its own; what lies in both is open" },
+] as const satisfies readonly { readonly value: Over; readonly label: string; readonly tip: string }[];
 
 /** Millimetres and places of the artwork, where it does not matter how the picture lies on the table. */
 function onPieceAlone({ finish, frame }: BenchScene): OnTable | null {

@@ -6,6 +6,7 @@ import { drawLine } from "./drawPoints";
 import { curveThrough, type Clicked } from "./curveThrough";
 import { type HandOn } from "./handOn";
 import { type At } from "./onTable";
+import { overOf } from "./usePathTools";
 import { NEAR } from "./usePathsHand";
 
 /** A path by clicking its points: a curve follows through them, straight with Shift; a click on the first closes it. */
@@ -17,7 +18,7 @@ export function useDrawHand({ tools, to }: HandOn): TableHand {
     setPoints([]);
     if (given.length < 2) return;
     const knots = curveThrough(given, closed).map((k) => ({ ...k, at: to.named(k.at) }));
-    tools.edit([{ edit: "draw", knots, closed }]);
+    tools.edit([{ edit: "draw", knots, closed, ...(closed ? overOf(tools.over) : {}) }]);
   };
   useKeys([
     ["Enter", () => done(false)],

@@ -31,6 +31,9 @@ export interface HandSizes {
 
 const SIZES: HandSizes = { diameter: 5, width: 10, height: 6, reach: 1.5, step: 0.1, within: 0.1, under: 1 };
 
+/** What a closed path that is drawn does to the shapes that its line crosses. */
+export type Over = "join" | "subtract" | "own";
+
 export interface PathTools {
   readonly stage: PathStage;
   readonly edits: readonly PathEdit[];
@@ -41,10 +44,15 @@ export interface PathTools {
   readonly setChosen: (chosen: Chosen) => void;
   readonly sizes: HandSizes;
   readonly setSizes: (change: Partial<HandSizes>) => void;
+  readonly over: Over;
+  readonly setOver: (over: Over) => void;
   /** Makes edits, and says what is chosen after them. */
   readonly edit: (edits: readonly PathEdit[], then?: Chosen) => void;
   readonly keepEdits: (edits: readonly PathEdit[]) => void;
 }
+
+/** As an edit says it: left out where both lines stay. */
+export const overOf = (over: Over) => (over === "own" ? {} : { over });
 
 /** What a hand has in mind for the paths of a stage. */
 export function usePathTools(
@@ -54,10 +62,11 @@ export function usePathTools(
   const [hand, setHand] = useState<PathHand | null>(null);
   const [chosen, setChosen] = useState<Chosen>(NOTHING);
   const [sizes, setAllSizes] = useState(SIZES);
+  const [over, setOver] = useState<Over>("join");
   const edits = settingsOf(route, stage)?.edits;
   return useMemo(
     () => ({
-      ...{ stage, hand, chosen, setChosen, sizes },
+      ...{ stage, hand, chosen, setChosen, sizes, over, setOver },
       edits: edits ?? [],
       setHand: (next: PathHand | null) => {
         setHand(next);
@@ -70,6 +79,6 @@ export function usePathTools(
       },
       keepEdits: (kept: readonly PathEdit[]) => set(stage, { edits: kept }),
     }),
-    [stage, hand, chosen, sizes, edits, set],
+    [stage, hand, chosen, sizes, over, edits, set],
   );
 }

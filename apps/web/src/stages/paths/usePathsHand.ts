@@ -1,5 +1,6 @@
-import { nearestOnPaths } from "@hardline/core/edit/find";
+import { nearestOnPaths, pathRound, shapeOf } from "@hardline/core/edit/find";
 import { type KnotPath } from "@hardline/core/path/pathSet";
+import { useMemo } from "react";
 import { type TableHand } from "../../table/hand";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { drawLine } from "./drawPoints";
@@ -15,31 +16,38 @@ const CLICK = 3;
 /** Paths are chosen by a click or a box, and dragged. */
 export function usePathsHand({ tools, to, paths }: HandOn): TableHand {
   const { chosen, setChosen, edit } = tools;
-  const [drag, setDrag, dragNow] = useAtOnce<{ from: At; by: At; box: boolean } | null>(null);
+  const [drag, setDrag, dragNow] = useAtOnce<{ from: At; by: At; box: boolean; more: boolean } | null>(null);
   const found = chosen.at
     .map((at) => nearestOnPaths(paths, to.mmOf(at), 0.6)?.path)
     .filter((p) => p !== undefined);
+  // What is done to an outline is done to the holes in it.
+  const shapes = useMemo(
+    () => [...new Set(found.flatMap((f) => shapeOf(paths, f, (k) => paths[k].set === paths[f].set)))],
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- found is a new list at every look
+    [paths, found.join(" ")],
+  );
   const moved = (path: KnotPath, by: At): KnotPath => ({
     ...path,
     knots: path.knots.map((k) => ({ ...k, at: [k.at[0] + by[0], k.at[1] + by[1]] as const })),
   });
   return {
     cursor: "default",
-    help: "Click a path to choose it, Shift for more; drag a box around several. Drag to move, Delete takes it away.",
+    help: "Click a line, or into what it bounds, to choose it; Shift for more; drag a box around several. Drag a line to move its shape, Delete takes it away.",
     told: `${found.length} of ${paths.length} paths`,
     down: (e, x, y) => {
       const mm = to.toMm(x, y);
+      const more = e.shiftKey;
       const hit = nearestOnPaths(paths, mm, NEAR / to.perMm);
-      if (!hit) return setDrag({ from: mm, by: [0, 0], box: true });
+      if (!hit) return setDrag({ from: mm, by: [0, 0], box: true, more });
       const at = to.named(paths[hit.path].knots[0].at);
       const has = found.includes(hit.path);
-      if (e.shiftKey)
+      if (more)
         setChosen({
           kind: "paths",
           at: has ? chosen.at.filter((_, k) => found[k] !== hit.path) : [...chosen.at, at],
         });
       else if (!has) setChosen({ kind: "paths", at: [at] });
-      setDrag({ from: mm, by: [0, 0], box: false });
+      setDrag({ from: mm, by: [0, 0], box: false, more });
     },
     moved: (_e, x, y) => {
       const now = dragNow();
@@ -53,7 +61,13 @@ export function usePathsHand({ tools, to, paths }: HandOn): TableHand {
       if (!now) return;
       const far = Math.hypot(...now.by) * to.perMm > CLICK;
       if (now.box) {
-        if (!far) return setChosen(NOTHING);
+        if (!far) {
+          // Between the lines: what bounds this place, be it an outline or a hole.
+          const round = pathRound(paths, now.from);
+          if (round === null) return setChosen(NOTHING);
+          const at = to.named(paths[round].knots[0].at);
+          return setChosen({ kind: "paths", at: now.more ? [...chosen.at, at] : [at] });
+        }
         const [x0, x1] = [now.from[0], now.from[0] + now.by[0]].sort((a, b) => a - b);
         const [y0, y1] = [now.from[1], now.from[1] + now.by[1]].sort((a, b) => a - b);
         const within = paths.filter(({ knots }) =>
@@ -68,7 +82,7 @@ export function usePathsHand({ tools, to, paths }: HandOn): TableHand {
       );
     },
     draw: (pen) => {
-      for (const k of found)
+      for (const k of shapes)
         drawLine(
           pen,
           drag && !drag.box ? moved(paths[k], drag.by) : paths[k],

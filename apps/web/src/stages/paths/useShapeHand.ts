@@ -6,6 +6,7 @@ import { useAtOnce } from "../../shared/useAtOnce";
 import { drawLine } from "./drawPoints";
 import { type HandOn } from "./handOn";
 import { type At } from "./onTable";
+import { overOf } from "./usePathTools";
 
 /** A drag shorter than this on the screen is a click: the typed sizes are taken. */
 const CLICK = 4;
@@ -13,6 +14,7 @@ const CLICK = 4;
 /** Circles, rectangles and lines: by a click with the sizes that are typed, or by dragging. */
 export function useShapeHand({ tools, to }: HandOn): TableHand {
   const { hand, sizes, setSizes, edit } = tools;
+  const over = overOf(tools.over);
   const [drag, setDrag, dragNow] = useAtOnce<{ from: At; to: At } | null>(null);
   const made = ({
     from,
@@ -28,7 +30,7 @@ export function useShapeHand({ tools, to }: HandOn): TableHand {
       const knots = roundKnots(from[0] - d / 2, from[1] - d / 2, d, d);
       return {
         path: { knots, closed: true },
-        edit: { edit: "circle", at: to.named(from), diameterMm: d },
+        edit: { edit: "circle", at: to.named(from), diameterMm: d, ...over },
         sizes: { diameter: d },
       };
     }
@@ -38,7 +40,7 @@ export function useShapeHand({ tools, to }: HandOn): TableHand {
       const knots = rectangleKnots(middle[0] - w / 2, middle[1] - h / 2, w, h);
       return {
         path: { knots, closed: true },
-        edit: { edit: "rectangle", at: to.named(middle), widthMm: w, heightMm: h, cornerMm: 0 },
+        edit: { edit: "rectangle", at: to.named(middle), widthMm: w, heightMm: h, cornerMm: 0, ...over },
         sizes: { width: w, height: h },
       };
     }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { drawOver, over } from "../drawOver";
 import { at, byMm, definePathOperation } from "../operation";
 import { knotOf } from "../points";
 
@@ -9,10 +10,12 @@ export const draw = definePathOperation(
     edit: z.literal("draw"),
     knots: z.array(drawnKnot).min(2).max(2000),
     closed: z.boolean(),
+    over,
   }),
   {
-    act: (bench, { knots, closed }) =>
-      bench.draw({ knots: knots.map((k) => knotOf(bench.mm(k.at), k.in, k.out)), closed }),
+    act(bench, { knots, closed, over: how }) {
+      return drawOver(bench, { knots: knots.map((k) => knotOf(bench.mm(k.at), k.in, k.out)), closed }, how);
+    },
     turned(edit, by) {
       const knots = edit.knots.map((knot) => {
         const [back, out] = [knot.in, knot.out].map((offset) => offset && by.offset(offset));

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { rectangleKnots } from "../../path/outline";
+import { drawOver, over } from "../drawOver";
 import { at, definePathOperation, sizeMm } from "../operation";
 
 /** A rectangle about a place. */
@@ -10,11 +11,13 @@ export const rectangle = definePathOperation(
     widthMm: sizeMm,
     heightMm: sizeMm,
     cornerMm: z.number().min(0).max(1000).default(0),
+    over,
   }),
   {
     act(bench, edit) {
       const [[x, y], w, h, c] = [bench.mm(edit.at), edit.widthMm, edit.heightMm, edit.cornerMm];
-      return bench.draw({ knots: rectangleKnots(x - w / 2, y - h / 2, w, h, c, c), closed: true });
+      const knots = rectangleKnots(x - w / 2, y - h / 2, w, h, c, c);
+      return drawOver(bench, { knots, closed: true }, edit.over);
     },
     turned: (edit, by) => ({
       ...edit,

@@ -49,8 +49,10 @@ export function* traceBlack(
   let left = gray;
   if (settings.centreMm > 0) {
     const widest = settings.centreMm * perMm;
-    const { mask, rest } = yield* workSlice(strokesIn(gray, threshold, widest), 0.05, 0.15);
-    const lines = yield* workSlice(centreLines(gray, threshold, mask, fitting, widest), 0.15, 0.3);
+    const parted = yield* workSlice(strokesIn(gray, threshold, widest), 0.05, 0.15);
+    const { fine, times, mask, rest } = parted;
+    const along = centreLines(fine, threshold, mask, times, fitting, widest);
+    const lines = yield* workSlice(along, 0.15, 0.3);
     const scaled = lines.map((line) => scaledPath(line, 1 / perMm));
     const set = pathSetOf({ name: "lines", use: "score", colour: STAMP }, scaled);
     if (lines.length > 0) sets.push({ ...set, widthsMm: Float64Array.from(lines, (l) => l.wide / perMm) });
@@ -65,7 +67,7 @@ export function* traceBlack(
   const own = perMm * times;
   const outlines = yield* workSlice(outlinesOf(looked, looked === left ? threshold : 128), 0.38, 0.4);
   const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * own * own);
-  const { kept, gone, specks, pinholes } = largeEnough(outlines, shape, hole);
+  const { kept, gone, specks, pinholes } = yield* workSlice(largeEnough(outlines, shape, hole), 0.4, 0.41);
   const coarse = settings.smoothMm * own;
   const fit = { ...fitting, tolerance: tolerance * times };
   const lines = kept.map((k) => outlineAt(outlines, k));
@@ -73,7 +75,7 @@ export function* traceBlack(
     coarse > 1
       ? fitCoarse(lines, coarse, fit)
       : fitDrawn(lines, looked, looked === left ? threshold : 128, fit);
-  const fitted = yield* workSlice(work, 0.4, 1);
+  const fitted = yield* workSlice(work, 0.41, 1);
   const paths = fitted.map((knots): KnotPath => scaledPath({ knots, closed: true }, 1 / own));
   const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
   const places = gone
@@ -108,7 +110,7 @@ export function* sketchBlack(gray: Gray, settings: TraceSettings, perMm: number)
     settings.threshold === "auto" ? yield* workSlice(otsuThreshold(gray, null), 0, 0.2) : settings.threshold;
   const { points, starts } = yield* workSlice(outlinesOf(gray, threshold), 0.2, 0.8);
   const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
-  const { kept } = largeEnough({ points, starts }, shape, hole);
+  const { kept } = yield* workSlice(largeEnough({ points, starts }, shape, hole), 0.8, 1);
   // Every second place is as fine as a screen shows.
   const paths = kept.map((k): KnotPath => {
     const knots = [];

@@ -20,6 +20,26 @@ function greyAt({ width, height, data }: Gray, x: number, y: number): number {
   );
 }
 
+/** Whether all of a disc is darker than a level, by places on its edge and its middle. */
+export function isDarkRound(gray: Gray, level: number, [x, y]: Point, radius: number): boolean {
+  for (let k = 0; k < 8; k++) {
+    const [dx, dy] = EIGHT[k];
+    if (greyAt(gray, x + dx * radius, y + dy * radius) >= level) return false;
+  }
+  return greyAt(gray, x, y) < level;
+}
+const HALF = Math.SQRT1_2;
+const EIGHT = [
+  [1, 0],
+  [HALF, HALF],
+  [0, 1],
+  [-HALF, HALF],
+  [-1, 0],
+  [-HALF, -HALF],
+  [0, -1],
+  [HALF, -HALF],
+] as const;
+
 /** Steps in which an edge is looked for, in pixels. */
 const STEP = 0.25;
 

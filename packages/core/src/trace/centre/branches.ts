@@ -53,7 +53,10 @@ export function branchesOf(mask: Uint8Array, width: number): Skeleton {
       const next = neighbours(at).filter((j) => !passed.has(j));
       const node = next.find((j) => junctionOf.has(j) && (pixels.length > 1 || junctionOf.get(j) !== from));
       if (node !== undefined) return { pixels, from, to: junctionOf.get(node)!, closed: false };
-      const on = next.find((j) => !junctionOf.has(j));
+      // What lies at the same junction as the first pixel begins a branch of its own.
+      const goesOut = (j: number) =>
+        pixels.length > 1 || from < 0 || neighbours(j).every((q) => junctionOf.get(q) !== from);
+      const on = next.find((j) => !junctionOf.has(j) && goesOut(j));
       if (on === undefined) {
         // Back at its own junction, or at an end.
         const own = pixels.length > 2 ? neighbours(at).find((j) => junctionOf.has(j)) : undefined;

@@ -9,6 +9,7 @@ import { asRgba } from "../../testing/pictures";
 import { inspectStage, runStage } from "../../testing/running";
 import { USUAL_LIMITS } from "../../inspect/limits";
 import { centreLines, type CentreLine } from "./centre";
+import { strokesIn } from "./strokes";
 import { thin } from "./thin";
 
 const SIDE = 120;
@@ -18,6 +19,7 @@ const lines = (picture: Gray, most = 12): CentreLine[] =>
       picture,
       128,
       picture.data.map((g) => +(g < 128)),
+      1,
       { tolerance: 0.3, corners: 0.5 },
       most,
     ),
@@ -138,6 +140,100 @@ test.each([
   expect(stray(found, truth)).toBeLessThan(0.7);
   const whole = truth.reduce((sum, [a, b]) => sum + Math.hypot(a[0] - b[0], a[1] - b[1]), 0);
   expect(Math.abs(lengthOf(found) - whole)).toBeLessThan(6);
+});
+
+/** Lines of a drawing as Trace finds them: parted into strokes at a finer scale first. */
+function traced(picture: Gray, widest = 8): CentreLine[] {
+  const { fine, times, mask } = runToEnd(strokesIn(picture, 128, widest));
+  return runToEnd(centreLines(fine, 128, mask, times, { tolerance: 0.3, corners: 0.5 }, widest));
+}
+
+test.each([1, 1.2, 1.6, 2.4])(
+  "a slanting stroke of %d px hangs together: one line along its middle",
+  (wide) => {
+    for (const [a, b] of [
+      [
+        [20.3, 30.2],
+        [95.7, 61.4],
+      ],
+      [
+        [31.5, 12.5],
+        [52.5, 104.5],
+      ],
+      [
+        [15.5, 40.5],
+        [100.5, 40.5],
+      ],
+    ] as const) {
+      const found = traced(drawn([[a, b]], wide));
+      expect(found).toHaveLength(1);
+      expect(stray(found, [[a, b]])).toBeLessThan(0.3);
+      expect(lengthOf(found)).toBeCloseTo(Math.hypot(b[0] - a[0], b[1] - a[1]), -0.5);
+    }
+  },
+);
+
+test("strokes one pixel apart are as many lines", () => {
+  const truth = [-2, -1, 0, 1, 2].map((k): [Pt, Pt] => [
+    [20 - 2.2 * k, 30 + 3.3 * k],
+    [95 - 2.2 * k, 80 + 3.3 * k],
+  ]);
+  const found = traced(drawn(truth, Math.hypot(2.2, 3.3) - 1));
+  expect(found).toHaveLength(5);
+  expect(stray(found, truth)).toBeLessThan(0.3);
+});
+
+test.each([
+  [24, 0.5],
+  [35, 0.3],
+  [50, 0.3],
+])("two strokes that cross at %d degrees are two straight lines", (degrees, most) => {
+  const half = (degrees * Math.PI) / 360;
+  const [u, v] = [50 * Math.cos(half), 50 * Math.sin(half)];
+  const truth: [Pt, Pt][] = [
+    [
+      [60 - u, 60.3 - v],
+      [60 + u, 60.3 + v],
+    ],
+    [
+      [60 - u, 60.3 + v],
+      [60 + u, 60.3 - v],
+    ],
+  ];
+  const found = traced(drawn(truth, 4));
+  expect(found).toHaveLength(2);
+  expect(stray(found, truth)).toBeLessThan(most);
+});
+
+test("a bent stroke is one line with its corners where the middles of its sides meet; a wave has none", () => {
+  const bent: Pt[] = [
+    [15, 85],
+    [35, 35],
+    [60, 90],
+    [80, 30],
+    [105, 80],
+  ];
+  const sides = bent.slice(1).map((p, k): [Pt, Pt] => [bent[k], p]);
+  const found = traced(drawn(sides, 4));
+  expect(found).toHaveLength(1);
+  expect(stray(found, sides)).toBeLessThan(0.35);
+  for (const [x, y] of bent.slice(1, -1))
+    expect(Math.min(...found[0].knots.map(({ at }) => Math.hypot(at[0] - x, at[1] - y)))).toBeLessThan(0.5);
+  const wave = Array.from({ length: 91 }, (_, k): Pt => [15 + k, 60 + 10 * Math.sin(k / 7)]);
+  const steps = wave.slice(1).map((p, k): [Pt, Pt] => [wave[k], p]);
+  const [line, ...more] = traced(drawn(steps, 3));
+  expect(more).toHaveLength(0);
+  expect(stray([line], steps)).toBeLessThan(0.45);
+});
+
+test("dots are no strokes, however small, and a short stroke is one beside a wide shape", () => {
+  const dots = painted(SIDE, SIDE, [
+    { ring: disc(40, 40, 2), grey: 0 },
+    { ring: disc(60, 40, 3.5), grey: 0 },
+    { ring: stroke([30, 80], [38, 80], 2), grey: 0 },
+    { ring: disc(85, 80, 15), grey: 0 },
+  ]);
+  expect(traced(dots)).toHaveLength(1);
 });
 
 test("a ring of a stroke is one closed line", () => {
