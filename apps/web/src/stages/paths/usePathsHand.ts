@@ -21,11 +21,11 @@ export function usePathsHand({ tools, to, paths }: HandOn): TableHand {
     .map((at) => nearestOnPaths(paths, to.mmOf(at), 0.6)?.path)
     .filter((p) => p !== undefined);
   // What is done to an outline is done to the holes in it.
-  const shapes = useMemo(
-    () => [...new Set(found.flatMap((f) => shapeOf(paths, f, (k) => paths[k].set === paths[f].set)))],
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- found is a new list at every look
-    [paths, found.join(" ")],
-  );
+  const named = found.join(" ");
+  const shapes = useMemo(() => {
+    const alike = (f: number) => shapeOf(paths, f, (k) => paths[k].set === paths[f].set);
+    return [...new Set(named.split(" ").filter(Boolean).map(Number).flatMap(alike))];
+  }, [paths, named]);
   const moved = (path: KnotPath, by: At): KnotPath => ({
     ...path,
     knots: path.knots.map((k) => ({ ...k, at: [k.at[0] + by[0], k.at[1] + by[1]] as const })),
