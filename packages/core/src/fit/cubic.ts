@@ -56,6 +56,19 @@ function third({ x, y }: Line, from: number, to: number, start: Point | null, en
   return { out: [s[0] * d, s[1] * d], in: [-e[0] * d, -e[1] * d] };
 }
 
+/** The two unknowns of a handle whose direction is free. */
+const AXES: readonly Point[] = [
+  [1, 0],
+  [0, 1],
+];
+
+/** Held once: a fit is made of many small ones, and none begins before another has ended. */
+const SCRATCH = {
+  ...{ dx: new Float64Array(4), dy: new Float64Array(4) },
+  ...{ rowX: new Float64Array(4), rowY: new Float64Array(4) },
+  matrices: [0, 1, 2, 3, 4].map((size) => Array.from({ length: size }, () => new Float64Array(size + 1))),
+};
+
 /** Each end has one unknown, the length of its handle, or two. @returns null where they cannot be told, run back, or swing out */
 function leastSquares(
   line: Line,
@@ -66,35 +79,42 @@ function leastSquares(
   end: Point | null,
 ): Handles | null {
   const { x, y } = line;
-  const first: readonly Point[] = start
-    ? [start]
-    : [
-        [1, 0],
-        [0, 1],
-      ];
-  const last: readonly Point[] = end
-    ? [[-end[0], -end[1]]]
-    : [
-        [1, 0],
-        [0, 1],
-      ];
-  const size = first.length + last.length;
+  const first = start ? [start] : AXES;
+  const last = end ? [[-end[0], -end[1]] as const] : AXES;
+  const ends = first.length;
+  const size = ends + last.length;
   if (u.length * 2 < size) return null;
-  const matrix = Array.from({ length: size }, () => new Float64Array(size + 1));
-  const row = new Float64Array(size);
+  const { dx, dy, rowX, rowY } = SCRATCH;
+  for (let i = 0; i < size; i++) {
+    const d = i < ends ? first[i] : last[i - ends];
+    [dx[i], dy[i]] = [d[0], d[1]];
+  }
+  const matrix = SCRATCH.matrices[size];
+  for (const own of matrix) own.fill(0);
+  const [x0, y0, x3, y3] = [x[from], y[from], x[to], y[to]];
   for (let k = 0; k < u.length; k++) {
-    const [t, s] = [u[k], 1 - u[k]];
-    const [b1, b2] = [3 * s * s * t, 3 * s * t * t];
-    const [w0, w3] = [s * s * s + b1, t * t * t + b2];
-    for (let c = 0; c < 2; c++) {
-      const plane = c === 0 ? x : y;
-      first.forEach((d, i) => (row[i] = b1 * d[c]));
-      last.forEach((d, i) => (row[first.length + i] = b2 * d[c]));
-      const rest = plane[from + 1 + k] - w0 * plane[from] - w3 * plane[to];
-      for (let i = 0; i < size; i++) {
-        for (let j = 0; j < size; j++) matrix[i][j] += row[i] * row[j];
-        matrix[i][size] += row[i] * rest;
+    const t = u[k];
+    const s = 1 - t;
+    const b1 = 3 * s * s * t;
+    const b2 = 3 * s * t * t;
+    const w0 = s * s * s + b1;
+    const w3 = t * t * t + b2;
+    const restX = x[from + 1 + k] - w0 * x0 - w3 * x3;
+    const restY = y[from + 1 + k] - w0 * y0 - w3 * y3;
+    for (let i = 0; i < size; i++) {
+      const w = i < ends ? b1 : b2;
+      rowX[i] = w * dx[i];
+      rowY[i] = w * dy[i];
+    }
+    for (let i = 0; i < size; i++) {
+      const own = matrix[i];
+      const [ax, ay] = [rowX[i], rowY[i]];
+      for (let j = 0; j < size; j++) {
+        own[j] += ax * rowX[j];
+        own[j] += ay * rowY[j];
       }
+      own[size] += ax * restX;
+      own[size] += ay * restY;
     }
   }
   const found = solved(matrix);

@@ -23,6 +23,8 @@ const STRAIGHT = 0.8;
 const CHORD = 0.5;
 /** Points with which a curve is tried first. */
 const FIRST = 8;
+/** Points of an outline's sides that are looked at between two slices. */
+const POINTS_AT_ONCE = 1 << 14;
 
 /** A straight piece, or a curve, from one point to another. */
 export interface Piece {
@@ -57,12 +59,25 @@ function* fitWhole(points: ArrayLike<number>, { tolerance, corners }: Fitting): 
   const round = circleThrough(points, tolerance);
   if (round) return round;
   const loop = lineOf(points, true);
+  yield 0;
   const found = yield* cornersOf(loop, corners);
   if (found.length === 0) {
+    yield 0;
     return pieceKnots(yield* fitLoop(evened(loop, true), tolerance));
   }
-  const sides = found.map((corner, k) => side(loop, corner, found[(k + 1) % found.length]));
-  const straight = sides.map((line) => straightThrough(line, tolerance));
+  const sides: Line[] = [];
+  const straight: (Straight | null)[] = [];
+  let looked = 0;
+  for (const [k, corner] of found.entries()) {
+    const line = side(loop, corner, found[(k + 1) % found.length]);
+    sides.push(line);
+    looked += line.x.length;
+    if (looked > POINTS_AT_ONCE) {
+      yield 0;
+      looked = 0;
+    }
+    straight.push(straightThrough(line, tolerance));
+  }
   // Where two sides are straight all along, they meet where their lines do.
   const places = found.map(({ place }, k) => {
     const [before, after] = [straight[(k + found.length - 1) % found.length], straight[k]];
@@ -74,7 +89,9 @@ function* fitWhole(points: ArrayLike<number>, { tolerance, corners }: Fitting): 
     // Where two sides end in one place, as at the tip of a thin stroke, their lines are not the way between the places.
     if (straight[k] && liesAlong(line, from, to, tolerance)) pieces.push({ from, to, curve: null });
     else {
-      const work = fitOpen(evened(withEnds(line, from, to), false), null, null, tolerance);
+      const ended = withEnds(line, from, to);
+      if (ended.x.length > POINTS_AT_ONCE) yield k / sides.length;
+      const work = fitOpen(evened(ended, false), null, null, tolerance);
       pieces.push(...(yield* workSlice(work, k / sides.length, (k + 1) / sides.length)));
     }
   }
@@ -174,16 +191,24 @@ const EVENING = [0.5, -0.53, 0.5, -0.53];
 function evened(line: Line, closed: boolean): Line {
   const count = closed ? line.x.length - 1 : line.x.length; // of a closed line the last point is the first again
   const [x, y] = [line.x.slice(0, count), line.y.slice(0, count)];
-  const middle = (v: Float64Array, k: number): number =>
-    (v[k > 0 ? k - 1 : count - 1] + v[k + 1 < count ? k + 1 : 0]) / 2;
+  const [first, last] = closed ? [0, count - 1] : [1, count - 2];
   for (const share of EVENING)
     for (const plane of [x, y]) {
-      const from = plane.slice();
-      for (let k = closed ? 0 : 1; k < (closed ? count : count - 1); k++)
-        plane[k] += share * (middle(from, k) - from[k]);
+      // Of the place before only what it was is needed.
+      let before = plane[first > 0 ? first - 1 : count - 1];
+      const start = plane[0];
+      for (let k = first; k <= last; k++) {
+        const own = plane[k];
+        const after = k + 1 < count ? plane[k + 1] : start;
+        plane[k] = own + share * ((before + after) / 2 - own);
+        before = own;
+      }
     }
   const points = new Float64Array(2 * count);
-  for (let k = 0; k < count; k++) points.set([x[k], y[k]], 2 * k);
+  for (let k = 0; k < count; k++) {
+    points[2 * k] = x[k];
+    points[2 * k + 1] = y[k];
+  }
   return lineOf(points, closed);
 }
 
@@ -203,7 +228,7 @@ function* fitLoop(loop: Line, tolerance: number): Work<Piece[]> {
       k / starts.length,
       (k + 1) / starts.length,
     );
-    const even = balanced(line, fitted, way);
+    const even = yield* balanced(line, fitted, way);
     if (!best || even.length < best.length || (even.length === best.length && offOf(even) < offOf(best)))
       best = even;
   }
@@ -222,15 +247,21 @@ const SHIFTS = [-0.3, 0.3, -0.12, 0.12, -0.04, 0.04];
  *
  * @param way  direction at both ends of the line
  */
-function balanced(line: Line, pieces: readonly Piece[], way: Point | null): Piece[] {
+function* balanced(line: Line, pieces: readonly Piece[], way: Point | null): Work<Piece[]> {
   if (pieces.length < 2 || pieces.some((p) => !p.curve)) return [...pieces];
   const last = line.x.length - 1;
-  const at = pieces.map(({ from }) => nearestIndex(line, from));
+  const at = [0];
+  for (const { from } of pieces.slice(1)) at.push(indexFrom(line, at[at.length - 1], from));
   at.push(last);
   const wayAt = (k: number): Point | null => (k === 0 || k === last ? way : tangentOf(line, k));
   const fit = (from: number, to: number): Cubic => fitCubic(line, from, to, wayAt(from), wayAt(to));
-  const curves = pieces.map((_, k) => fit(at[k], at[k + 1]));
-  for (let j = 1; j < pieces.length; j++)
+  const curves: Cubic[] = [];
+  for (const k of pieces.keys()) {
+    yield 0;
+    curves.push(fit(at[k], at[k + 1]));
+  }
+  for (let j = 1; j < pieces.length; j++) {
+    yield j / pieces.length;
     for (const shift of SHIFTS) {
       const reach = shift < 0 ? at[j] - at[j - 1] : at[j + 1] - at[j];
       const to = at[j] + Math.round(shift * reach);
@@ -240,15 +271,16 @@ function balanced(line: Line, pieces: readonly Piece[], way: Point | null): Piec
       at[j] = to;
       [curves[j - 1], curves[j]] = [a, b];
     }
+  }
   const place = (k: number): Point => [line.x[k], line.y[k]];
   return curves.map((curve, k) => ({ from: place(at[k]), to: place(at[k + 1]), curve }));
 }
 
-function nearestIndex({ x, y }: Line, [px, py]: Point): number {
-  let best = 0;
-  for (let k = 1; k < x.length - 1; k++)
-    if (span(x[k] - px, y[k] - py) < span(x[best] - px, y[best] - py)) best = k;
-  return best;
+/** The number of the next point of a line after one that lies at a place, which is one of its points. */
+function indexFrom({ x, y }: Line, after: number, [px, py]: Point): number {
+  let k = after + 1;
+  while (k < x.length - 1 && (x[k] !== px || y[k] !== py)) k++;
+  return k;
 }
 
 /**
@@ -268,6 +300,7 @@ export function* fitOpen(
   const pieces: Piece[] = [];
   const place = (k: number): Point => [line.x[k], line.y[k]];
   for (let from = 0, way = start; from < last;) {
+    yield from / last;
     const straight = farthest(from, last, (to) => chordOff(line, from, to) <= CHORD * tolerance);
     const curves = new Map<number, Cubic>();
     const isNear = (to: number): boolean => {

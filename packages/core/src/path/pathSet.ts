@@ -53,27 +53,27 @@ export function pathSetOf(
   paths: readonly KnotPath[],
 ): PathSet {
   const given = paths.filter((p) => p.knots.length > 1);
-  const points: number[] = [];
-  const starts = [0];
+  const starts = new Uint32Array(given.length + 1);
+  given.forEach(({ knots, closed }, k) => {
+    starts[k + 1] = starts[k] + 1 + 3 * (closed ? knots.length : knots.length - 1);
+  });
+  const points = new Float64Array(2 * starts[given.length]);
+  let p = 0;
+  const put = ([x, y]: readonly [number, number], by?: readonly [number, number]): void => {
+    points[p++] = by ? x + by[0] : x;
+    points[p++] = by ? y + by[1] : y;
+  };
   for (const { knots, closed } of given) {
-    points.push(...knots[0].at);
+    put(knots[0].at);
     const segments = closed ? knots.length : knots.length - 1;
     for (let k = 0; k < segments; k++) {
       const [a, b] = [knots[k], knots[(k + 1) % knots.length]];
-      const handle = (of: Knot, by: readonly [number, number] = [0, 0]) => [
-        of.at[0] + by[0],
-        of.at[1] + by[1],
-      ];
-      points.push(...handle(a, a.out), ...handle(b, b.in), ...b.at);
+      put(a.at, a.out);
+      put(b.at, b.in);
+      put(b.at);
     }
-    starts.push(points.length / 2);
   }
-  return {
-    ...look,
-    points: Float64Array.from(points),
-    starts: Uint32Array.from(starts),
-    closed: Uint8Array.from(given, (p) => +p.closed),
-  };
+  return { ...look, points, starts, closed: Uint8Array.from(given, (path) => +path.closed) };
 }
 
 /** Number of paths in a set. */

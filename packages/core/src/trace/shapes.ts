@@ -15,6 +15,8 @@ export interface Kept {
   readonly kept: readonly number[];
   /** Numbers of those that go, holes of shapes that go left out. */
   readonly gone: readonly number[];
+  /** Of every outline, in square pixels; a hole's below 0. */
+  readonly area: Float64Array;
   /** How many shapes, and holes in shapes that stay, were too small. */
   readonly specks: number;
   readonly pinholes: number;
@@ -51,7 +53,7 @@ export function* largeEnough(outlines: Outlines, smallest: number, smallestHole:
     if (size >= smallestHole) kept.push(k);
     else filled.push(k);
   }
-  return { kept, gone: [...gone, ...filled], specks: gone.length, pinholes: filled.length };
+  return { kept, area, gone: [...gone, ...filled], specks: gone.length, pinholes: filled.length };
 }
 
 /** Which boxes lie over a place, found by the square cell of the plane that it is in. */

@@ -10,6 +10,7 @@ import { centreLines } from "../../trace/centre/centre";
 import { strokesIn } from "../../trace/centre/strokes";
 import { fitCoarse } from "../../trace/coarse";
 import { fitDrawn } from "../../fit/refine/refine";
+import { refuseDust } from "../../trace/dust";
 import { finer } from "../../trace/finer";
 import { resampleGray } from "../../resample/resample";
 import { RouteError } from "../../settings/errors";
@@ -67,7 +68,9 @@ export function* traceBlack(
   const own = perMm * times;
   const outlines = yield* workSlice(outlinesOf(looked, looked === left ? threshold : 128), 0.38, 0.4);
   const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * own * own);
-  const { kept, gone, specks, pinholes } = yield* workSlice(largeEnough(outlines, shape, hole), 0.4, 0.41);
+  const sized = yield* workSlice(largeEnough(outlines, shape, hole), 0.4, 0.41);
+  refuseDust(outlines, sized, settings.smallestMm2, own);
+  const { kept, gone, specks, pinholes } = sized;
   const coarse = settings.smoothMm * own;
   const fit = { ...fitting, tolerance: tolerance * times };
   const lines = kept.map((k) => outlineAt(outlines, k));
@@ -75,8 +78,12 @@ export function* traceBlack(
     coarse > 1
       ? fitCoarse(lines, coarse, fit)
       : fitDrawn(lines, looked, looked === left ? threshold : 128, fit);
-  const fitted = yield* workSlice(work, 0.41, 1);
-  const paths = fitted.map((knots): KnotPath => scaledPath({ knots, closed: true }, 1 / own));
+  const fitted = yield* workSlice(work, 0.41, 0.99);
+  const paths: KnotPath[] = [];
+  for (const [k, knots] of fitted.entries()) {
+    if (k % SCALED_AT_ONCE === 0) yield 0.99 + (0.01 * k) / fitted.length;
+    paths.push(scaledPath({ knots, closed: true }, 1 / own));
+  }
   const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
   const places = gone
     .slice(0, MOST_PLACES)
@@ -85,6 +92,7 @@ export function* traceBlack(
   return { sets: shown, dropped: { specks, pinholes, places } };
 }
 
+const SCALED_AT_ONCE = 4096;
 /** Of more pixels thin strokes are not looked for: it takes some 50 microseconds for each (`npm run thin`). */
 const MOST_THIN = 500_000;
 
