@@ -7,6 +7,7 @@ import { resampleGray } from "@hardline/core/resample/resample";
 import { type Gray } from "@hardline/core/raster/types";
 import { readRoute } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
+import sharp from "sharp";
 
 /*
  * Drawings of strokes half a pixel to two pixels wide: how much of what was drawn is in the traced outlines. Of a third
@@ -43,6 +44,32 @@ function drawing(k: number): Drawing {
       data[i] = 255 - Math.round((255 * inside) / (FINE * FINE));
     }
   return { truth, gray: { width: W, height: H, data }, unseen: k % 3 === 2 };
+}
+
+/** The same as a scanner brings it: a little blurred, under uneven light, noisy, and as a JPEG of quality 70. */
+async function scanned({ gray, ...rest }: Drawing, k: number): Promise<Drawing> {
+  const noise = new Noise(9001 + k);
+  const [dark, way] = [40 * noise.random(), 2 * Math.PI * noise.random()];
+  const soft = await sharp(gray.data, { raw: { width: W, height: H, channels: 1 } })
+    .blur(0.5 + 0.3 * noise.random())
+    .raw()
+    .toBuffer();
+  const lit = Buffer.alloc(W * H);
+  for (let y = 0, i = 0; y < H; y++)
+    for (let x = 0; x < W; x++, i++) {
+      const share = ((x / W - 0.5) * Math.cos(way) + (y / H - 0.5) * Math.sin(way)) / 1.5 + 0.5;
+      const grain = 8 * (noise.random() + noise.random() + noise.random() - 1.5);
+      const paper = 250 - dark * share;
+      lit[i] = Math.max(
+        0,
+        Math.min(255, Math.round(25 + ((paper - 25) * soft[i * (soft.length / lit.length)]) / 255 + grain)),
+      );
+    }
+  const jpeg = await sharp(lit, { raw: { width: W, height: H, channels: 1 } })
+    .jpeg({ quality: 70 })
+    .toBuffer();
+  const { data } = await sharp(jpeg).toColourspace("b-w").raw().toBuffer({ resolveWithObject: true });
+  return { ...rest, gray: { width: W, height: H, data: new Uint8Array(data) } };
 }
 
 /** A circle, a chain of straight strokes, a wave, hatching, or a spiral. */
@@ -127,12 +154,16 @@ const partsIn = (mask: Uint8Array): number =>
     componentsOf(W * FINE, H * FINE, (y, row) => row.set(mask.subarray(y * W * FINE, (y + 1) * W * FINE))),
   ).length;
 
-async function traced({ gray }: Drawing, thin: number): Promise<Uint8Array> {
+async function traced(
+  { gray }: Drawing,
+  thin: number,
+  threshold: number | "auto" = 128,
+): Promise<Uint8Array> {
   const data = new Uint8Array(4 * W * H).fill(255);
   for (let i = 0; i < W * H; i++) data.fill(gray.data[i], 4 * i, 4 * i + 3);
   const facts = { sha256: "0", width: W, height: H, vector: false };
   const stages = [
-    { stage: "trace", threshold: 128, toleranceMm: 0.02, smallestMm2: 0.005, smallestHoleMm2: 0, thin },
+    { stage: "trace", threshold, toleranceMm: 0.02, smallestMm2: 0.005, smallestHoleMm2: 0, thin },
   ];
   const route = readRoute({ format: "hard-line-route", version: 1, name: "thin", stages });
   const results = await new Runner().run(route, {
@@ -151,15 +182,22 @@ const plain = ({ gray }: Drawing): Uint8Array =>
   runToEnd(resampleGray(gray, W * FINE, H * FINE, "bicubic")).data.map((v) => (v < 128 ? 1 : 0));
 
 async function main(): Promise<void> {
+  console.log("Drawn with soft edges:");
+  await table(async (k) => drawing(k), 128);
+  console.log("\nThe same, scanned:");
+  await table((k) => scanned(drawing(k), k), "auto");
+}
+
+async function table(of: (k: number) => Promise<Drawing>, threshold: number | "auto"): Promise<void> {
   const rows: { unseen: boolean; of: Record<string, Found> }[] = [];
   for (let k = 0; k < COUNT; k++) {
-    const one = drawing(k);
-    const of = {
+    const one = await of(k);
+    const found = {
       "plain bicubic": compared(plain(one), one.truth),
-      "trace as it was": compared(await traced(one, 0), one.truth),
-      "thin strokes at 85 %": compared(await traced(one, 0.85), one.truth),
+      "trace as it was": compared(await traced(one, 0, threshold), one.truth),
+      "thin strokes at 85 %": compared(await traced(one, 0.85, threshold), one.truth),
     };
-    rows.push({ unseen: one.unseen, of });
+    rows.push({ unseen: one.unseen, of: found });
   }
   for (const unseen of [true, false]) {
     const part = rows.filter((r) => r.unseen === unseen);

@@ -10,10 +10,12 @@ import { centreLines } from "../../trace/centre/centre";
 import { strokesIn } from "../../trace/centre/strokes";
 import { fitCoarse } from "../../trace/coarse";
 import { fitDrawn } from "../../fit/refine/refine";
+import { laidBridges } from "../../trace/bridges";
 import { refuseDust } from "../../trace/dust";
 import { finer } from "../../trace/finer";
 import { resampleGray } from "../../resample/resample";
 import { RouteError } from "../../settings/errors";
+import { onWhitePaper } from "../../trace/paper";
 import { outlineAt, outlinesOf } from "../../trace/outlines";
 import { largeEnough } from "../../trace/shapes";
 import { type TraceSettings } from "./settings";
@@ -61,7 +63,7 @@ export function* traceBlack(
   }
   const looked =
     settings.thin > 0
-      ? yield* workSlice(thinStrokes(left, threshold, settings.thin, enlarged), 0.3, 0.38)
+      ? yield* workSlice(thinStrokes(left, threshold, settings.thin, enlarged, settings.threshold === "auto"), 0.3, 0.38)
       : left;
   // From here on in the pixels of what is looked at.
   const times = looked.width / left.width;
@@ -96,8 +98,19 @@ const SCALED_AT_ONCE = 4096;
 /** Of more pixels thin strokes are not looked for: it takes some 50 microseconds for each (`npm run thin`). */
 const MOST_THIN = 500_000;
 
+/** Of 255: ink of a ridge between two pieces of a thin stroke, more where only plain strokes are looked for. */
+const [FAINT, FAINTEST] = [110, 14];
+/** On paper that is not white all over, pieces up to so many sixteenths of a pixel are grains. */
+const GRAINS = 24;
+
 /** Ink on paper at four times the size of its source, where strokes thinner than a pixel have their width. */
-function* thinStrokes(gray: Gray, threshold: number, readily: number, enlarged: number): Work<Gray> {
+function* thinStrokes(
+  gray: Gray,
+  threshold: number,
+  readily: number,
+  enlarged: number,
+  automatic: boolean,
+): Work<Gray> {
   const [width, height] = [gray.width, gray.height].map((side) => Math.max(1, Math.round(side / enlarged)));
   if (width * height > MOST_THIN)
     throw new RouteError(
@@ -109,7 +122,13 @@ function* thinStrokes(gray: Gray, threshold: number, readily: number, enlarged: 
   // What Size has enlarged says no more than its source, whose pixels each hold so much ink.
   const source =
     enlarged > 1 ? yield* workSlice(resampleGray(gray, width, height, "lanczos3"), 0, 0.1) : gray;
-  return yield* workSlice(finer(source, threshold, readily), 0.1, 1);
+  const paper = yield* workSlice(onWhitePaper(source), 0.1, 0.15);
+  // Ink is black: of strokes thinner than a pixel no threshold between the greys there are would say what is half of it.
+  const half = automatic ? 128 : threshold;
+  const fine = yield* workSlice(finer(paper, half, readily), 0.15, 0.9);
+  const grains = paper === source ? 0 : GRAINS;
+  yield* workSlice(laidBridges(fine, paper, FAINT * (1 - readily) + FAINTEST, grains), 0.9, 1);
+  return fine;
 }
 
 /** The same outlines as they are found, of straight pieces: for a first look, while a hand moves. */
