@@ -61,6 +61,7 @@ module.exports = {
     project("e2e", "e2e/src"),
   ],
   testTimeout: 240000,
-  maxWorkers: 2,
+  // One more than cores: what a browser or a server is waited for leaves a core free a third of the time.
+  maxWorkers: 3,
   reporters: ["default"],
 };

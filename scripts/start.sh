@@ -1,16 +1,29 @@
 #!/usr/bin/env bash
-# Runs Hard Line with demo data: installs what is missing, builds what is stale, starts its own database, serves.
+# Runs Hard Line with demo data: installs what is missing, builds what is stale, starts its own database, serves, and then
+# draws the demo's tickets, which appear one by one. Says how long each part took.
 # DATABASE_URL set: uses that PostgreSQL instead. PORT set: serves there (4280 otherwise).
 . "$(dirname "$0")/lib.sh"
-need_packages
+need_node
 mkdir -p .local
 exec 9>.local/running.lock
 if ! flock -n 9; then
   say "Hard Line already runs here: $(cat .local/address 2>/dev/null || echo 'it is still starting')"
   exit 1
 fi
-[ -n "${DATABASE_URL:-}" ] || need_debian postgresql
-node scripts/build.mjs 9>&-
+last=$EPOCHREALTIME
+took() {
+  local now=$EPOCHREALTIME
+  say "$(awk -v a="$last" -v b="$now" 'BEGIN { printf "%5.1f s", b - a }')  $1"
+  last=$now
+}
+# Packages of the registry and of Debian come by ways of their own.
+debian=
+[ -n "${DATABASE_URL:-}" ] || { need_debian postgresql & debian=$!; }
+need_packages
+[ -z "$debian" ] || wait "$debian"
+took "packages"
+node scripts/build.mjs --start 9>&- &
+build=$!
 if [ -z "${DATABASE_URL:-}" ]; then
   . scripts/postgres.sh
   cluster=$(cluster_folder "$root/.local/postgres")
@@ -19,8 +32,9 @@ if [ -z "${DATABASE_URL:-}" ]; then
   trap 'stop_postgres "$cluster"' EXIT
   start_postgres "$cluster" 9>&- # only this shell holds the lock, not what it starts
 fi
+wait "$build"
+took "building and the database"
 export PORT=${PORT:-4280}
-node apps/server/dist/seed/main.js 9>&-
 # The stand-ins: simulated machines, each a program of its own, that listen on loopback. HARDLINE_PACE: how many times faster
 # than real ones they are.
 machine_port=${HARDLINE_MACHINE_PORT:-$((PORT + 20))}
@@ -34,9 +48,13 @@ for kind in $(node -p 'require("./packages/core/dist/machine/machine.js").USUAL_
 done
 node apps/server/dist/main.js 9>&- &
 server=$!
-trap 'kill -TERM $server "${machines[@]}" 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
+seed=
+trap 'kill -TERM $server $seed "${machines[@]}" 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
 trap 'exit 0' INT TERM
 node scripts/wait.mjs "http://127.0.0.1:$PORT/api/health" 30 || { say "The server did not start; see above."; exit 1; }
 echo "http://127.0.0.1:$PORT" > .local/address
+took "the server and the machines"
 echo "Hard Line runs at http://127.0.0.1:$PORT  (Ctrl+C stops it)"
+node apps/server/dist/seed/main.js 9>&- &
+seed=$!
 wait $server

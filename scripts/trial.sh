@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Puts the program to a trial on a throw-away database and prints tables: hostile, faults, growth.
+# Puts the program to a trial on a throw-away database and prints tables: hostile, faults, growth, years.
 . "$(dirname "$0")/lib.sh"
 need_packages
 node scripts/build.mjs

@@ -1,4 +1,4 @@
-import { type RenderView, type RouteView, type TicketView } from "@hardline/contract";
+import { type RenderView, type RouteView, type TicketsView, type TicketView } from "@hardline/contract";
 import { bitAt } from "@hardline/core/raster/types";
 import { as } from "@hardline/core/result/result";
 import { readRoute } from "@hardline/core/route/route";
@@ -205,13 +205,13 @@ test("two windows on one ticket: the second to save is told, and chooses", async
 test("what cannot be taken in is said in words, and the board stays as it was", async () => {
   const page = await openPage(browser, program.url);
   await page.waitForSelector("h1");
-  const before = (await ask<TicketView[]>(`${program.url}/api/tickets`)).length;
+  const before = await ask<TicketsView>(`${program.url}/api/tickets`);
   await drop(page, Buffer.from("not a picture"), "logo.png", "image/png");
   await page.waitForSelector("::-p-text(This is not a picture that can be read; PNG, JPEG)", {
     timeout: 20000,
   });
   expect(await page.$("::-p-text(logo.png was not taken in)")).not.toBeNull();
-  expect(await ask<TicketView[]>(`${program.url}/api/tickets`)).toHaveLength(before);
+  expect(await ask<TicketsView>(`${program.url}/api/tickets`)).toEqual(before);
   await page.close();
 });
 
@@ -228,7 +228,7 @@ nightly("while the server is away a change is kept, and saved when it is back", 
   await page.waitForSelector("::-p-text(not saved, server away)", { timeout: 20000 });
   const again = await startProgram(base, [], { PORT: new URL(own.url).port });
   await settled(page);
-  const [ticket] = await ask<TicketView[]>(`${own.url}/api/tickets`);
+  const [ticket] = (await ask<TicketsView>(`${own.url}/api/tickets`)).tickets;
   const { route } = await ask<RouteView>(`${own.url}/api/routes/${ticket.routes[0].id}`);
   expect(route.stages[2].strength).toBe(0.4);
   await page.close();

@@ -3,6 +3,7 @@ import {
   type MaterialView,
   type RouteView,
   type StripView,
+  type TicketsView,
   type TicketView,
 } from "@hardline/contract";
 import { routeFor } from "@hardline/core/material/material";
@@ -102,7 +103,7 @@ test("a house route begins other tickets, and is kept once by its name", async (
   expect((await refused("/house-routes", "POST", { name: "Coasters", route: route.route }))[0]).toBe(409);
   expect(await ask<HouseRouteView[]>(at("/house-routes"))).toHaveLength(1);
   const ticket = await ask<TicketView>(at("/tickets"), "POST", {
-    artworkId: (await ask<TicketView[]>(at("/tickets")))[0].artwork.id,
+    artworkId: (await ask<TicketsView>(at("/tickets"))).tickets[0].artwork.id,
     houseRouteId: house.id,
   });
   const first = await ask<RouteView>(at(`/routes/${ticket.routes[0].id}`));

@@ -3,6 +3,7 @@ import {
   type Problem,
   type RenderView,
   type RouteView,
+  type TicketsView,
   type TicketView,
 } from "@hardline/contract";
 import { runToEnd } from "@hardline/core/maths/work";
@@ -211,7 +212,9 @@ describe("tickets", () => {
       customer: "Skerry Light",
     });
     const numbers = async (archived: boolean) =>
-      (await ask<TicketView[]>(url(`/api/tickets?archived=${archived}`))).map((t) => t.number);
+      (await ask<TicketsView>(url(`/api/tickets?state=${archived ? "archived" : "all"}`))).tickets.map(
+        (t) => t.number,
+      );
     expect(await numbers(false)).toContain(ticket.number);
     expect(await ask<TicketView>(url(`/api/tickets/${ticket.id}/archive`), "POST")).toMatchObject({
       state: "archived",

@@ -1,4 +1,4 @@
-import { type TicketView } from "@hardline/contract";
+import { type TicketsView } from "@hardline/contract";
 import { request } from "node:http";
 import { ask, newDatabase, startProgram, type Program } from "../../../e2e/src/harness";
 
@@ -75,7 +75,7 @@ describe("writes", () => {
       (await call("/api/tickets", "POST", { Origin: own(), "Sec-Fetch-Site": "same-origin", ...json }, "{}"))
         .status,
     ).toBe(400);
-    expect(await ask<TicketView[]>(`${program.url}/api/tickets`)).toEqual([]);
+    expect(await ask<TicketsView>(`${program.url}/api/tickets`)).toEqual({ tickets: [], next: null });
   });
 });
 

@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 import { type TicketView } from "@hardline/contract";
+import { TICKET_STATES } from "@hardline/contract/constants";
 import { screen, waitFor } from "@testing-library/react";
 import { Pages } from "./Pages";
 import { serverOf, shown } from "./testing/page";
@@ -17,10 +18,13 @@ const ticket = {
   ...{ material: "", materialColour: "", thumbnail: "", state: "new", looks: 0, stops: 0, routes: [] },
 } as unknown as TicketView;
 
+const COUNTS = Object.fromEntries(TICKET_STATES.map((state) => [state, 0]));
+
 const at = (address: string) => {
   sessionStorage.clear();
   serverOf({
-    "GET /api/tickets?archived=false": [ticket],
+    "GET /api/tickets?state=all&order=due": { tickets: [ticket], next: null },
+    "GET /api/tickets/counts?find=": COUNTS,
     "GET /api/materials": [],
     "GET /api/batches": [],
     "GET /api/machines": [],

@@ -18,6 +18,12 @@ export type Output = (typeof OUTPUTS)[number];
 export const TICKET_STATES = ["draft", "to stop", "to look at", "ready", "handed over", "archived"] as const;
 export type TicketState = (typeof TICKET_STATES)[number];
 
+/** Orders of the board: by the day it is due, the newest first, by customer, what wants most looking at first. */
+export const TICKET_ORDERS = ["due", "number", "customer", "looks"] as const;
+export type TicketOrder = (typeof TICKET_ORDERS)[number];
+/** Tickets that the board is given at once, and at most. */
+export const [TICKETS_AT_ONCE, MOST_TICKETS_AT_ONCE] = [120, 500] as const;
+
 /** Stages of a plain route: 90 mm on the longer side at a bench laser's dots, everything else as it comes. */
 export const plainStages = ({
   width,

@@ -100,3 +100,13 @@ export interface RouteSummary {
   readonly name: string;
   readonly revision: number;
 }
+
+/** A stretch of the board in the order asked for. */
+export interface TicketsView {
+  readonly tickets: readonly TicketView[];
+  /** Where the next stretch begins, to be asked for by; null when there is none. */
+  readonly next: string | null;
+}
+
+/** How many tickets are in each state, of all that a search finds. */
+export type TicketCounts = Readonly<Record<TicketState, number>>;

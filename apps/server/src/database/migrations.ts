@@ -298,6 +298,82 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
     },
   },
+  "010-board": {
+    async up(db) {
+      // Where a ticket stands, and the words it is found by, lie on it, so that the board reads no more than it shows. The
+      // database keeps them, whoever writes what they follow from.
+      await sql`
+        create extension if not exists pg_trgm;
+        alter table tickets
+          add column state text not null default 'draft',
+          add column looks int not null default 0,
+          add column stops int not null default 0,
+          add column words text not null default '';
+        create function sum_up_ticket(which bigint) returns void language sql as $$
+          update tickets t set state = s.state, looks = s.looks, stops = s.stops, words = s.words
+          from (
+            select
+              case
+                when k.archived_at is not null then 'archived'
+                when count(r.id) > 0 and bool_and(r.handed) then 'handed over'
+                when sum(r.stops) > 0 then 'to stop'
+                when sum(r.looks) > 0 then 'to look at'
+                when count(r.looks) = 0 then 'draft'
+                else 'ready'
+              end as state,
+              coalesce(sum(r.looks), 0)::int as looks,
+              coalesce(sum(r.stops), 0)::int as stops,
+              lower(concat_ws(' ', k.number, k.piece, k.customer, k.output, k.material, k.note, a.name)) as words
+            from tickets k
+            join artworks a on a.id = k.artwork_id
+            left join (
+              select r.id, r.ticket_id, v.looks, v.stops, exists (
+                select from renders d
+                where d.route_id = r.id and d.revision = r.revision and d.state = 'done' and d.kind = 'hand over'
+              ) as handed
+              from routes r join route_revisions v on v.route_id = r.id and v.revision = r.revision
+            ) r on r.ticket_id = k.id
+            where k.id = which
+            group by k.id, a.name
+          ) s
+          where t.id = which
+            and (t.state, t.looks, t.stops, t.words) is distinct from (s.state, s.looks, s.stops, s.words)
+        $$;
+        create function sum_up_own_ticket() returns trigger language plpgsql as $$
+        begin
+          perform sum_up_ticket(new.id);
+          return null;
+        end $$;
+        create function sum_up_routes_ticket() returns trigger language plpgsql as $$
+        begin
+          perform sum_up_ticket(coalesce(new.ticket_id, old.ticket_id));
+          return null;
+        end $$;
+        create function sum_up_ticket_of_route() returns trigger language plpgsql as $$
+        begin
+          perform sum_up_ticket(r.ticket_id) from routes r where r.id = new.route_id and r.revision = new.revision;
+          return null;
+        end $$;
+        create trigger summed_up
+          after insert or update of piece, customer, output, material, note, artwork_id, archived_at on tickets
+          for each row execute function sum_up_own_ticket();
+        create trigger summed_up after insert or update of revision or delete on routes
+          for each row execute function sum_up_routes_ticket();
+        create trigger summed_up after insert or update of looks, stops on route_revisions
+          for each row execute function sum_up_ticket_of_route();
+        create trigger summed_up after insert or update of state on renders
+          for each row when (new.kind = 'hand over' and new.state = 'done')
+          execute function sum_up_ticket_of_route();
+        select sum_up_ticket(id) from tickets;
+        create index tickets_due on tickets ((archived_at is not null), (coalesce(due, 'infinity'::date)), number);
+        create index tickets_number on tickets ((archived_at is not null), (-number));
+        create index tickets_customer on tickets ((archived_at is not null), customer, number);
+        create index tickets_looks on tickets ((archived_at is not null), (-stops), (-looks), number);
+        create index tickets_state on tickets (state);
+        create index tickets_words on tickets using gin (words gin_trgm_ops);
+      `.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

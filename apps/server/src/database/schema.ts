@@ -5,6 +5,7 @@ import {
   type RunState,
   type RunView,
   type TicketFields,
+  type TicketState,
   type WorkKind,
 } from "@hardline/contract";
 import { type Check } from "@hardline/core/inspect/check";
@@ -48,6 +49,11 @@ export interface Schema {
     artworkId: string;
     archivedAt: Date | null;
     createdAt: Stamp;
+    /** These four are kept by the database (migration 010). */
+    state: Generated<TicketState>;
+    looks: Generated<number>;
+    stops: Generated<number>;
+    words: Generated<string>;
   };
   routes: {
     id: Id;

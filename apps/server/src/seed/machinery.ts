@@ -26,11 +26,12 @@ import { ProgramMaker } from "../making/program.maker";
 import { RendersService } from "../renders/renders.service";
 import { RoutesService } from "../routes/routes.service";
 import { SheetsService } from "../sheets/sheets.service";
+import { askedOf } from "../tickets/asked";
 import { TicketsService } from "../tickets/tickets.service";
 
 /** Sheets, a run, a measured wedge and a batch: what the machines of the demo have to do. */
 export async function seedMachinery(app: INestApplicationContext): Promise<void> {
-  const tickets = await app.get(TicketsService).list(false);
+  const { tickets } = await app.get(TicketsService).list(askedOf({ most: "500" }));
   const routeOf = (piece: string, route: string): { ticket: TicketView; routeId: string } => {
     const ticket = tickets.find((t) => t.piece === piece)!;
     return { ticket, routeId: ticket.routes.find((r) => r.name === route)!.id };

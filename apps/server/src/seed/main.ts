@@ -9,7 +9,8 @@ import { Preview } from "@hardline/core/result/preview";
 import { readRoute, type Route } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
 import { NestFactory } from "@nestjs/core";
-import { mkdir, readFile, rename, writeFile } from "node:fs/promises";
+import { existsSync } from "node:fs";
+import { mkdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { AppModule } from "../app.module";
 import { ArtworksService } from "../artworks/artworks.service";
@@ -23,52 +24,64 @@ import { seedMachinery } from "./machinery";
 const DRAWN = join(__dirname, "../../../../.local/demo");
 const THUMBNAIL = 320;
 
-/** Fills an empty database with the demo scenario; a database with tickets is left as it is. */
+/** Lies there while the demo is being drawn: whatever ends that is gone on from at the next start. */
+const UNFINISHED = join(DRAWN, "unfinished");
+
+/**
+ * Fills an empty database with the demo scenario, while the server runs: first every ticket, then what is found on its
+ * routes. A database with tickets of its own is left as it is.
+ */
 async function main(): Promise<void> {
   process.argv.push("--role=seed"); // whoever seeds takes no renders, and sends nothing
   const app = await NestFactory.createApplicationContext(AppModule, { logger: nestLog });
-  const tickets = await app.get(Database).selectFrom("tickets").select("id").limit(1).execute();
-  if (tickets.length === 0) {
-    process.stderr.write("drawing the demo artwork, which takes a minute the first time ...\n");
+  const known = await app.get(Database).selectFrom("tickets").select("piece").execute();
+  if (known.length === 0 || existsSync(UNFINISHED)) {
+    process.stderr.write("drawing the demo's tickets, which takes two minutes; they appear one by one\n");
+    await mkdir(DRAWN, { recursive: true });
+    await writeFile(UNFINISHED, "");
+    const pieces = new Set(known.map((t) => t.piece));
+    const added = [];
+    for (const demo of TICKETS)
+      if (!pieces.has(demo.piece)) added.push({ demo, ...(await addTicket(app, demo)) });
     const runner = new Runner();
-    for (const ticket of TICKETS) await addTicket(app, runner, ticket);
+    for (const { demo, artworkId, ticketId, routes } of added) {
+      for (const { id, route } of routes) {
+        await look(app, runner, artworkId, id, route);
+        if (demo.fate === "handed over") await app.get(RendersService).request(id);
+      }
+      if (demo.fate === "archived") await app.get(TicketsService).archive(ticketId, true);
+    }
     await seedMachinery(app);
+    await rm(UNFINISHED);
   }
   await app.close();
 }
 
 type App = Awaited<ReturnType<typeof NestFactory.createApplicationContext>>;
 
-async function addTicket(app: App, runner: Runner, demo: DemoTicket): Promise<void> {
-  const { artwork, routes, fate, dueIn, piece, customer, pieces, output, material, materialColour, note } =
-    demo;
+interface Added {
+  readonly artworkId: string;
+  readonly ticketId: string;
+  readonly routes: readonly { readonly id: string; readonly route: Route }[];
+}
+
+async function addTicket(app: App, demo: DemoTicket): Promise<Added> {
+  const { artwork, routes, fate: _fate, dueIn, ...fields } = demo;
   const { id: artworkId } = await app.get(ArtworksService).addBytes(await drawn(artwork), artwork);
-  const tickets = app.get(TicketsService);
   const due = new Date(Date.now() + dueIn * 86400000).toISOString().slice(0, 10);
-  const ticket = await tickets.create({
-    artworkId,
-    piece,
-    customer,
-    due,
-    pieces,
-    output,
-    material,
-    materialColour,
-    note,
-  });
-  const [first] = ticket.routes;
+  const ticket = await app.get(TicketsService).create({ artworkId, due, ...fields });
+  const added: { id: string; route: Route }[] = [];
   for (const [i, { name, stages, material: key }] of routes.entries()) {
     const given = readRoute({ format: "hard-line-route", version: 1, name, stages });
     const known = USUAL_MATERIALS.find((m) => m.key === key);
     const route = known ? routeFor(given, known) : given;
     const { id } =
       i === 0
-        ? await app.get(RoutesService).save(first.id, 1, route)
+        ? await app.get(RoutesService).save(ticket.routes[0].id, 1, route)
         : await app.get(RoutesService).create(ticket.id, route);
-    await look(app, runner, artworkId, id, route);
-    if (fate === "handed over") await app.get(RendersService).request(id);
+    added.push({ id, route });
   }
-  if (fate === "archived") await tickets.archive(ticket.id, true);
+  return { artworkId, ticketId: ticket.id, routes: added };
 }
 
 /** Runs the route and notes what was found, as the bench does when an operator opens it. */

@@ -1,8 +1,15 @@
-import { NewTicket, TicketChange, type TicketView } from "@hardline/contract";
+import {
+  NewTicket,
+  TicketChange,
+  type TicketCounts,
+  type TicketsView,
+  type TicketView,
+} from "@hardline/contract";
 import { Body, Controller, Get, HttpCode, Inject, Param, Patch, Post, Query } from "@nestjs/common";
 import { ApiOperation, ApiTags } from "@nestjs/swagger";
 import { bodySchema } from "../http/openApi";
 import { IdPipe } from "../http/id.pipe";
+import { askedOf, wordsOf } from "./asked";
 import { TicketsService } from "./tickets.service";
 
 @ApiTags("tickets")
@@ -11,9 +18,25 @@ export class TicketsController {
   constructor(@Inject(TicketsService) private readonly tickets: TicketsService) {}
 
   @Get()
-  @ApiOperation({ summary: "The board; with `archived=true` the tickets put away" })
-  list(@Query("archived") archived?: string): Promise<TicketView[]> {
-    return this.tickets.list(archived === "true");
+  @ApiOperation({
+    summary:
+      "A stretch of the board: of one `state` or all, in an `order`, with the words of `find`, from `after` on",
+  })
+  list(
+    @Query("state") state?: string,
+    @Query("order") order?: string,
+    @Query("find") find?: string,
+    @Query("route") route?: string,
+    @Query("after") after?: string,
+    @Query("most") most?: string,
+  ): Promise<TicketsView> {
+    return this.tickets.list(askedOf({ state, order, find, route, after, most }));
+  }
+
+  @Get("counts")
+  @ApiOperation({ summary: "How many tickets are in each state, of those with the words of `find`" })
+  counts(@Query("find") find?: string): Promise<TicketCounts> {
+    return this.tickets.counts(wordsOf(find));
   }
 
   @Get(":id")

@@ -1,18 +1,22 @@
 import {
   type NewTicket,
   type TicketChange,
+  type TicketCounts,
   type TicketFields,
   type TicketState,
+  type TicketsView,
   type TicketView,
 } from "@hardline/contract";
+import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
 import { Inject, Injectable } from "@nestjs/common";
-import { sql, type UpdateObject } from "kysely";
+import { sql, type RawBuilder, type UpdateObject } from "kysely";
 import { ArtworksService, viewOf } from "../artworks/artworks.service";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound } from "../http/problems";
 import { houseRoute } from "../houseRoutes/houseRoutes.service";
 import { addRoute } from "../routes/routes.service";
+import { placeText, type Asked } from "./asked";
 import { firstRoute } from "./firstRoute";
 import { fieldsOf, USUAL } from "./fields";
 
@@ -25,14 +29,36 @@ export class TicketsService {
     @Inject(ArtworksService) private readonly artworks: ArtworksService,
   ) {}
 
-  /** Tickets on the board, or those put away, soonest due first. */
-  async list(archived: boolean): Promise<TicketView[]> {
-    const rows = await this.rows(archived ? sql`t.archived_at is not null` : sql`t.archived_at is null`);
-    return rows.map(ticketView);
+  /** A stretch of the tickets asked for, in their order. */
+  async list(asked: Asked): Promise<TicketsView> {
+    const { order, after, most } = asked;
+    const compared = sql.join(ORDERS[order].map(({ of }) => of));
+    const here = ORDERS[order].map(({ as }, k) => sql`${after?.[k]}::${sql.raw(as)}`);
+    const chosen = sql`
+      select t.id, jsonb_build_array(${compared}) as place from tickets t
+      where ${sql.join([...partOf(asked), ...(after ? [sql`(${compared}) > (${sql.join(here)})`] : [])], sql` and `)}
+      order by ${compared} limit ${most + 1}`;
+    const { rows: found } = await sql<{ id: string; place: unknown }>`${chosen}`.execute(this.database);
+    const shown = found.slice(0, most);
+    const rows = await this.rows(shown.map((t) => String(t.id)));
+    return {
+      tickets: rows.map(ticketView),
+      next: found.length > most ? placeText(shown[most - 1].place) : null,
+    };
+  }
+
+  /** How many tickets are in each state, of those that have all the words. */
+  async counts(words: readonly string[]): Promise<TicketCounts> {
+    const { rows } = await sql<{ state: TicketState; count: number }>`
+      select t.state, count(*) as count from tickets t where ${sql.join(having(words), sql` and `)} group by t.state`.execute(
+      this.database,
+    );
+    const counts = new Map(rows.map(({ state, count }) => [state, Number(count)]));
+    return Object.fromEntries(TICKET_STATES.map((state) => [state, counts.get(state) ?? 0])) as TicketCounts;
   }
 
   async get(id: string): Promise<TicketView> {
-    const [row] = await this.rows(sql`t.id = ${id}`);
+    const [row] = await this.rows([id]);
     if (!row) throw notFound("ticket", id);
     return ticketView(row);
   }
@@ -74,60 +100,82 @@ export class TicketsService {
     if (numUpdatedRows === 0n) throw notFound("ticket", id);
   }
 
-  /** Tickets with their artwork, their routes as they stand and what was found on them, in two queries. */
-  private async rows(where: ReturnType<typeof sql>) {
+  /** Tickets, in the order of their numbers here, with their artwork and their routes as they stand, in two queries. */
+  private async rows(ids: readonly string[]) {
     const { rows } = await sql<
       TicketFields & {
         id: string;
         number: number;
-        archivedAt: Date | null;
+        state: TicketState;
+        looks: number;
+        stops: number;
         createdAt: Date;
         artworkId: string;
-        routes: {
-          id: string;
-          name: string;
-          revision: number;
-          looks: number | null;
-          stops: number | null;
-          thumbnail: boolean;
-          handedOver: boolean;
-        }[];
+        routes: { id: string; name: string; revision: number; thumbnail: boolean }[];
       }
     >`
       select t.*, coalesce(r.routes, '[]') as routes
-      from tickets t
+      from unnest(${ids}::bigint[]) with ordinality as asked (id, place)
+      join tickets t on t.id = asked.id
       left join lateral (
         select jsonb_agg(jsonb_build_object(
-          'id', r.id::text, 'name', v.body->>'name', 'revision', r.revision, 'looks', v.looks, 'stops', v.stops,
-          'thumbnail', v.thumbnail_sha256 is not null,
-          'handedOver', exists (select from renders d where d.route_id = r.id and d.revision = r.revision and d.state = 'done' and d.kind = 'hand over')
+          'id', r.id::text, 'name', v.body->>'name', 'revision', r.revision,
+          'thumbnail', v.thumbnail_sha256 is not null
         ) order by r.id) as routes
         from routes r join route_revisions v on v.route_id = r.id and v.revision = r.revision
         where r.ticket_id = t.id
       ) r on true
-      where ${where}
-      order by t.due nulls last, t.number`.execute(this.database);
-    const ids = [...new Set(rows.map((row) => row.artworkId))];
+      order by asked.place`.execute(this.database);
+    const artworkIds = [...new Set(rows.map((row) => row.artworkId))];
     const artworks = await this.database
       .selectFrom("artworks")
       .selectAll()
-      .where("id", "=", sql<string>`any(${ids}::bigint[])`)
+      .where("id", "=", sql<string>`any(${artworkIds}::bigint[])`)
       .execute();
     const artworkOf = new Map(artworks.map((artwork) => [String(artwork.id), artwork]));
     return rows.map((row) => ({ ...row, artwork: artworkOf.get(String(row.artworkId))! }));
   }
 }
 
+/** What each order compares, ticket by ticket, the lesser first; each is an index (migration 010). Those put away come last. */
+const AWAY = { of: sql`(t.archived_at is not null)`, as: "boolean" };
+const NUMBER = { of: sql`t.number`, as: "int" };
+const ORDERS = {
+  due: [AWAY, { of: sql`coalesce(t.due, 'infinity'::date)`, as: "date" }, NUMBER],
+  number: [AWAY, { of: sql`(-t.number)`, as: "int" }],
+  customer: [AWAY, { of: sql`t.customer`, as: "text" }, NUMBER],
+  looks: [AWAY, { of: sql`(-t.stops)`, as: "int" }, { of: sql`(-t.looks)`, as: "int" }, NUMBER],
+} as const satisfies Readonly<Record<TicketOrder, readonly object[]>>;
+
+/** The tickets that are asked for, as conditions that all hold. */
+function partOf({ state, words, route }: Asked): RawBuilder<unknown>[] {
+  const away = (is: boolean) => sql`(t.archived_at is not null) = ${sql.lit(is)}`;
+  return [
+    ...having(words),
+    ...(state === null && words.length === 0 ? [away(false)] : []),
+    ...(state === null ? [] : [away(state === "archived"), sql`t.state = ${state}`]),
+    ...(route === null
+      ? []
+      : [
+          sql`exists (
+            select from routes r join route_revisions v on v.route_id = r.id and v.revision = r.revision
+            where r.ticket_id = t.id and v.body->>'name' = ${route}
+          )`,
+        ]),
+  ];
+}
+
+const having = (words: readonly string[]): RawBuilder<unknown>[] => [
+  sql`true`,
+  ...words.map((word) => sql`t.words like ${`%${word.replace(/[\\%_]/g, "\\$&")}%`}`),
+];
+
 function ticketView(row: TicketRow): TicketView {
-  const { number, routes } = row;
+  const { number, state, looks, stops, routes } = row;
   const shown = routes.find((r) => r.thumbnail);
   return {
     ...fieldsOf(row),
-    id: String(row.id),
-    number,
-    state: stateOf(row),
-    looks: sum(routes.map((r) => r.looks ?? 0)),
-    stops: sum(routes.map((r) => r.stops ?? 0)),
+    ...{ id: String(row.id), number, state, looks, stops },
     thumbnail: shown
       ? `/api/routes/${shown.id}/thumbnail?revision=${shown.revision}`
       : `/api/artworks/${row.artwork.id}/thumbnail`,
@@ -135,16 +183,6 @@ function ticketView(row: TicketRow): TicketView {
     artwork: viewOf(row.artwork),
     routes: routes.map(({ id, name, revision }) => ({ id, name, revision })),
   };
-}
-
-const sum = (values: number[]): number => values.reduce((a, b) => a + b, 0);
-
-function stateOf({ archivedAt, routes }: TicketRow): TicketState {
-  if (archivedAt) return "archived";
-  if (routes.length > 0 && routes.every((r) => r.handedOver)) return "handed over";
-  if (routes.some((r) => (r.stops ?? 0) > 0)) return "to stop";
-  if (routes.some((r) => (r.looks ?? 0) > 0)) return "to look at";
-  return routes.every((r) => r.looks === null) ? "draft" : "ready";
 }
 
 /** "harbour-light_2.jpg" is a piece called "Harbour light 2". */

@@ -1,12 +1,78 @@
-import { type NewTicket, type RouteView, type TicketChange, type TicketView } from "@hardline/contract";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  type NewTicket,
+  type RouteView,
+  type TicketChange,
+  type TicketCounts,
+  type TicketsView,
+  type TicketState,
+  type TicketView,
+} from "@hardline/contract";
+import { type TicketOrder } from "@hardline/contract/constants";
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { takeIn, type TakingIn } from "./artworks";
 import { ask } from "./client";
 
-export const useTickets = (archived: boolean) =>
+/** What of the tickets is asked for: see the server's `GET /api/tickets`. */
+export interface TicketsAsked {
+  readonly state?: TicketState | "all";
+  readonly order?: TicketOrder;
+  readonly find?: string;
+  readonly route?: string;
+}
+
+const pathOf = (asked: TicketsAsked, more: Readonly<Record<string, string>> = {}): string => {
+  const given = Object.entries({ ...asked, ...more }).filter(
+    ([, value]) => value !== undefined && value !== "",
+  );
+  return `/api/tickets?${new URLSearchParams(given as [string, string][]).toString()}`;
+};
+
+/** Tickets in their order, stretch by stretch; what was shown stays until what is asked for now is there. */
+export const useTickets = (asked: TicketsAsked) =>
+  useInfiniteQuery({
+    queryKey: ["tickets", asked],
+    queryFn: ({ pageParam }) => ask<TicketsView>(pathOf(asked, pageParam ? { after: pageParam } : {})),
+    initialPageParam: null as string | null,
+    getNextPageParam: ({ next }) => next,
+    placeholderData: keepPreviousData,
+  });
+
+/** How many tickets are in each state, of those that a search finds. */
+export const useTicketCounts = (find: string) =>
   useQuery({
-    queryKey: ["tickets", { archived }],
-    queryFn: () => ask<TicketView[]>(`/api/tickets?archived=${archived}`),
+    queryKey: ["tickets", "counts", find],
+    queryFn: () => ask<TicketCounts>(`/api/tickets/counts?find=${encodeURIComponent(find)}`),
+    placeholderData: keepPreviousData,
+  });
+
+/** The first tickets on the board that a question finds: as many as a list to choose from holds. */
+export const useSomeTickets = (asked: TicketsAsked) =>
+  useQuery({
+    queryKey: ["tickets", "some", asked],
+    queryFn: async () => (await ask<TicketsView>(pathOf(asked))).tickets,
+    placeholderData: keepPreviousData,
+  });
+
+/** Every ticket on the board with a route of a name. */
+export const useTicketsOfRoute = (route: string | null) =>
+  useQuery({
+    queryKey: ["tickets", "route", route],
+    queryFn: async () => {
+      const all: TicketView[] = [];
+      for (let after: string | null = ""; after !== null;) {
+        const more: TicketsView = await ask<TicketsView>(pathOf({ route: route! }, { after, most: "500" }));
+        all.push(...more.tickets);
+        after = more.next;
+      }
+      return all;
+    },
+    enabled: route !== null,
   });
 
 export const useTicket = (id: string) =>

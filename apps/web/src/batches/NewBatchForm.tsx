@@ -5,7 +5,7 @@ import { useState } from "react";
 import { newBatch, type NewItem } from "../api/batches";
 import { takeIn } from "../api/artworks";
 import { useHouseRoutes } from "../api/house";
-import { useTickets } from "../api/tickets";
+import { useTicketsOfRoute } from "../api/tickets";
 import { tellFault } from "../shared/tell";
 import css from "./Batches.module.css";
 
@@ -27,7 +27,6 @@ export function NewBatchForm({ close, made }: { close: () => void; made: (id: st
   const [name, setName] = useState("");
   const [pictures, setPictures] = useState<File[]>([]);
   const [lines, setLines] = useState<NewItem[]>([]);
-  const { data: tickets = [] } = useTickets(false);
   const [busy, setBusy] = useState<string | null>(null);
 
   async function begin(): Promise<void> {
@@ -53,7 +52,7 @@ export function NewBatchForm({ close, made }: { close: () => void; made: (id: st
   }
   // Tickets that were started from the house route carry its name.
   const house = routes.find((r) => r.id === route);
-  const started = tickets.filter((t) => house && t.routes.some((r) => r.name === house.name));
+  const { data: started = [] } = useTicketsOfRoute(house?.name ?? null);
   const count = pictures.length + lines.length;
   return (
     <Modal opened onClose={close} title="New batch" size="lg">

@@ -1,6 +1,7 @@
 /** @jest-environment jsdom */
 import { type TicketView } from "@hardline/contract";
-import { screen } from "@testing-library/react";
+import { TICKET_STATES } from "@hardline/contract/constants";
+import { screen, waitFor } from "@testing-library/react";
 import { Route, Routes, useLocation } from "react-router";
 import { serverOf, shown } from "../testing/page";
 import { Board } from "./Board";
@@ -12,7 +13,7 @@ const ticket = (number: number, more: Partial<TicketView>): TicketView =>
       output: "laser",
       material: "",
       thumbnail: "",
-      state: "new",
+      state: "draft",
       looks: 0,
       stops: 0,
       routes: [],
@@ -28,9 +29,32 @@ function Address() {
   const { search } = useLocation();
   return <output>{search}</output>;
 }
+/** A server that finds what it is asked for, two tickets at a time. */
 const boardAt = (address: string) => {
-  serverOf({ "GET /api/tickets?archived=false": TICKETS });
-  return shown(
+  const asked = serverOf({});
+  const real = window.fetch;
+  window.fetch = (async (path: string, init?: RequestInit) => {
+    const { pathname, searchParams } = new URL(path, "http://shop");
+    const find = searchParams.get("find") ?? "";
+    const found = TICKETS.filter(
+      (t) =>
+        find.split(" ").every((w) => `${t.piece} ${t.customer}`.toLowerCase().includes(w)) &&
+        ["all", null, t.state].includes(searchParams.get("state")),
+    );
+    asked.push({ what: `GET ${path}`, body: null });
+    const answer = (body: unknown) => ({ ok: true, status: 200, json: async () => body }) as Response;
+    if (pathname === "/api/tickets/counts")
+      return answer(
+        Object.fromEntries(TICKET_STATES.map((s) => [s, found.filter((t) => t.state === s).length])),
+      );
+    if (pathname !== "/api/tickets") return real(path, init);
+    const from = Number(searchParams.get("after") ?? 0);
+    return answer({
+      tickets: found.slice(from, from + 2),
+      next: from + 2 < found.length ? `${from + 2}` : null,
+    });
+  }) as typeof fetch;
+  const page = shown(
     <>
       <Address />
       <Routes>
@@ -39,16 +63,17 @@ const boardAt = (address: string) => {
     </>,
     address,
   );
+  return { asked, ...page };
 };
 const cards = () => screen.getAllByText(/^Piece \d$/).map((c) => c.textContent);
 
-test("what is looked for and which state is shown stand in the address", async () => {
+test("what is looked for and which state is shown stand in the address, and are asked for", async () => {
   const { user } = boardAt("/");
-  expect(await screen.findAllByText(/^Piece \d$/)).toHaveLength(3);
+  expect(await screen.findAllByText(/^Piece \d$/)).toHaveLength(2);
   await user.type(screen.getByLabelText("Find a ticket"), "skerry");
-  expect(cards().sort()).toEqual(["Piece 1", "Piece 3"]);
+  await waitFor(() => expect(cards().sort()).toEqual(["Piece 1", "Piece 3"]));
   await user.click(screen.getByRole("button", { name: /To look at/ }));
-  expect(cards()).toEqual(["Piece 1"]);
+  await waitFor(() => expect(cards()).toEqual(["Piece 1"]));
   expect(screen.getByRole("status", { name: "" }).textContent).toBe("?state=to+look+at&find=skerry");
 });
 
@@ -59,4 +84,21 @@ test("an address brings both back, and the way to the tickets keeps them", async
   expect(screen.getByRole("link", { name: "Tickets" }).getAttribute("href")).toBe(
     "/?state=to+look+at&find=skerry",
   );
+});
+
+test("the board is asked for in stretches, and every state is counted", async () => {
+  const { user, asked } = boardAt("/");
+  await screen.findAllByText(/^Piece \d$/);
+  expect(cards()).toEqual(["Piece 1", "Piece 2"]);
+  await user.click(screen.getByRole("button", { name: "Show more" }));
+  await waitFor(() => expect(cards()).toEqual(["Piece 1", "Piece 2", "Piece 3"]));
+  expect(screen.queryByRole("button", { name: "Show more" })).toBeNull();
+  expect(asked.map((a) => a.what)).toContain("GET /api/tickets?state=all&order=due&after=2");
+  expect(await screen.findByRole("button", { name: /^All ?3$/ })).toBeTruthy();
+  expect(screen.getByRole("button", { name: /^To look at ?1$/ })).toBeTruthy();
+});
+
+test("where nothing is found that is said", async () => {
+  boardAt("/?find=zebra");
+  expect(await screen.findByText("No ticket with “zebra”.")).toBeTruthy();
 });

@@ -1,12 +1,12 @@
 import { type TicketView } from "@hardline/contract";
-import { TICKET_STATES } from "@hardline/contract/constants";
+import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
 import { Button, FileButton, Select, TextInput, Progress } from "@mantine/core";
-import { useDocumentTitle } from "@mantine/hooks";
-import { useRef } from "react";
-import { useTickets } from "../api/tickets";
+import { useDebouncedValue, useDocumentTitle } from "@mantine/hooks";
+import { useEffect, useRef } from "react";
+import { useTicketCounts, useTickets } from "../api/tickets";
 import { TopBar } from "../shell/TopBar";
 import css from "./Board.module.css";
-import { arrange, matches, SORTS, type Sort } from "./arrange";
+import { arrange, SORTS } from "./arrange";
 import { useBoardView, useScrollPlace, type Filter } from "./boardView";
 import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
@@ -16,21 +16,27 @@ import { Trouble } from "../shared/Trouble";
 /** So few tickets have larger cards. */
 const FEW = 16;
 
-/** Every ticket of the shop, soonest due first, days sharing rows; a picture dropped anywhere starts a new one. */
+/** A search is asked for when typing rests so long, in milliseconds. */
+const TYPED_MS = 120;
+
+/** The tickets of the shop, soonest due first, days sharing rows; a picture dropped anywhere starts a new one. */
 export function Board() {
   const { filter, sort, search, set } = useBoardView();
   const searchField = useRef<HTMLInputElement>(null);
-  const asked = useTickets(filter === "archived");
+  const [find] = useDebouncedValue(search.trim(), TYPED_MS);
+  const asked = useTickets({ state: filter, order: sort, find });
   const { data, isPending } = asked;
+  const { data: counts } = useTicketCounts(find);
   const { scroller, keepPlace } = useScrollPlace(data !== undefined);
   const { accept, dropping, takingIn } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
   useKeys([["/", () => searchField.current?.focus()]]);
 
-  const all = data ?? [];
-  const shown = all.filter((t) => (filter === "all" || t.state === filter) && matches(t, search));
-  const counts = (state: Filter) =>
-    state === "all" ? all.length : all.filter((t) => t.state === state).length;
+  const shown = data?.pages.flatMap((page) => page.tickets) ?? [];
+  const countOf = (state: Filter): number =>
+    state !== "all"
+      ? counts![state]
+      : TICKET_STATES.reduce((sum, s) => sum + (s === "archived" && find === "" ? 0 : counts![s]), 0);
 
   return (
     <div className={css.page}>
@@ -47,9 +53,7 @@ export function Board() {
                 onClick={() => set({ filter: state })}
               >
                 {state === "all" ? "All" : state[0].toUpperCase() + state.slice(1)}
-                {(filter === "archived") === (state === "archived") && (
-                  <span className="mono">{counts(state)}</span>
-                )}
+                {counts && <span className="mono">{countOf(state)}</span>}
               </button>
             ))}
           </div>
@@ -58,7 +62,7 @@ export function Board() {
             aria-label="Order"
             data={[...SORTS]}
             value={sort}
-            onChange={(v) => set({ sort: v as Sort })}
+            onChange={(v) => set({ sort: v as TicketOrder })}
             w={132}
             size="sm"
           />
@@ -108,8 +112,9 @@ export function Board() {
             </section>
           ))}
         </div>
-        {data && shown.length === 0 && all.length > 0 && (
-          <p className={css.none}>No ticket {search ? `with “${search}”` : "in this state"}.</p>
+        {asked.hasNextPage && <More asked={asked} />}
+        {data && shown.length === 0 && (find !== "" || filter !== "all") && (
+          <p className={css.none}>No ticket {find ? `with “${find}”` : "in this state"}.</p>
         )}
         {data && filter !== "archived" && (
           <div className={css.drop}>
@@ -119,6 +124,27 @@ export function Board() {
         )}
       </main>
       {dropping && <div className={css.veil}>Drop the picture to start a ticket</div>}
+    </div>
+  );
+}
+
+/** The next stretch, asked for as soon as the end of what is shown comes near. */
+function More({ asked: { fetchNextPage, isFetchingNextPage } }: { asked: ReturnType<typeof useTickets> }) {
+  const end = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (isFetchingNextPage) return;
+    const seen = new IntersectionObserver(([{ isIntersecting }]) => isIntersecting && void fetchNextPage(), {
+      root: end.current!.closest("main"),
+      rootMargin: "800px",
+    });
+    seen.observe(end.current!);
+    return () => seen.disconnect();
+  }, [fetchNextPage, isFetchingNextPage]);
+  return (
+    <div ref={end} className={css.more}>
+      <Button variant="default" loading={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+        Show more
+      </Button>
     </div>
   );
 }

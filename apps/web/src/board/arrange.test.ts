@@ -1,6 +1,6 @@
 import { type TicketView } from "@hardline/contract";
 import dayjs from "dayjs";
-import { arrange, matches } from "./arrange";
+import { arrange } from "./arrange";
 
 const WEDNESDAY = dayjs("2026-11-25");
 const ticket = (number: number, due: string | null, more: Partial<TicketView> = {}) =>
@@ -18,17 +18,17 @@ const ticket = (number: number, due: string | null, more: Partial<TicketView> = 
 const titles = (tickets: TicketView[]) =>
   arrange(tickets, "due", WEDNESDAY).map((g) => `${g.title}: ${g.tickets.map((t) => t.number).join(" ")}`);
 
-test("tickets come in groups by the day they are due, soonest first", () => {
+test("tickets come in groups by the day they are due", () => {
   const all = [
-    ticket(1, null),
-    ticket(2, "2026-12-20"),
-    ticket(3, "2026-11-27"),
-    ticket(4, "2026-11-25"),
     ticket(5, "2026-11-20"),
+    ticket(4, "2026-11-25"),
     ticket(6, "2026-11-26"),
+    ticket(3, "2026-11-27"),
+    ticket(9, "2026-11-29"),
     ticket(7, "2026-11-30"),
     ticket(8, "2026-12-06"),
-    ticket(9, "2026-11-29"),
+    ticket(2, "2026-12-20"),
+    ticket(1, null),
   ];
   expect(titles(all)).toEqual([
     "Overdue: 5",
@@ -47,27 +47,15 @@ test("from a Sunday, next week starts the day after tomorrow's Monday at the lat
   expect(arrange([ticket(1, "2026-12-01")], "due", sunday)[0].title).toBe("Next week");
 });
 
-test("other orders: newest number, customer, most to look at with stops first", () => {
-  const all = [
-    ticket(1, null, { customer: "Zed", looks: 3 }),
-    ticket(2, null, { customer: "Ada", stops: 1 }),
-    ticket(3, null, { customer: "Moss" }),
-  ];
-  const numbers = (sort: "number" | "customer" | "looks") =>
-    arrange(all, sort)[0].tickets.map((t) => t.number);
-  expect([numbers("number"), numbers("customer"), numbers("looks")]).toEqual([
-    [3, 2, 1],
-    [2, 3, 1],
-    [2, 1, 3],
+test("in any other order they stand as they come, under one heading", () => {
+  const all = [ticket(3, null), ticket(1, "2026-11-25"), ticket(2, null)];
+  expect(arrange(all, "customer").map((g) => [g.title, g.tickets.map((t) => t.number)])).toEqual([
+    ["Customer", [3, 1, 2]],
   ]);
 });
 
-test("a search finds tickets that have every word somewhere", () => {
-  const one = ticket(1042, null, { piece: "Harbour coasters", customer: "Skerry Light", material: "slate" });
-  expect([
-    matches(one, ""),
-    matches(one, "104"),
-    matches(one, "slate harb"),
-    matches(one, "slate oak"),
-  ]).toEqual([true, true, true, false]);
+test("tickets that were put away stand by themselves, whenever they were due", () => {
+  const away = ticket(5, "2026-11-20", { state: "archived" });
+  expect(titles([ticket(4, "2026-11-25"), away])).toEqual(["Today: 4", "Put away: 5"]);
+  expect(arrange([away], "due", WEDNESDAY)[0].detail).toBeUndefined();
 });

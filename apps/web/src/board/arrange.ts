@@ -1,13 +1,13 @@
 import { type TicketView } from "@hardline/contract";
+import { type TicketOrder } from "@hardline/contract/constants";
 import dayjs, { type Dayjs } from "dayjs";
 
-export const SORTS = [
+export const SORTS: readonly { readonly value: TicketOrder; readonly label: string }[] = [
   { value: "due", label: "Soonest due" },
   { value: "number", label: "Newest number" },
   { value: "customer", label: "Customer" },
   { value: "looks", label: "Most to look at" },
-] as const;
-export type Sort = (typeof SORTS)[number]["value"];
+];
 
 export interface Group {
   readonly title: string;
@@ -15,36 +15,20 @@ export interface Group {
   readonly tickets: readonly TicketView[];
 }
 
-/** Does a ticket have every word of the search in its number, piece, customer, output or material? */
-export function matches(ticket: TicketView, search: string): boolean {
-  const text =
-    `${ticket.number} ${ticket.piece} ${ticket.customer} ${ticket.output} ${ticket.material}`.toLowerCase();
-  return search
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
-}
-
-/** Tickets in the order asked for; by due day they come in groups with the day as heading. */
-export function arrange(tickets: readonly TicketView[], sort: Sort, today: Dayjs = dayjs()): Group[] {
-  if (tickets.length === 0) return [];
-  if (sort !== "due") {
-    const by: Record<Exclude<Sort, "due">, (a: TicketView, b: TicketView) => number> = {
-      number: (a, b) => b.number - a.number,
-      customer: (a, b) => a.customer.localeCompare(b.customer) || a.number - b.number,
-      looks: (a, b) => b.stops - a.stops || b.looks - a.looks || a.number - b.number,
-    };
-    return [{ title: SORTS.find((s) => s.value === sort)!.label, tickets: [...tickets].sort(by[sort]) }];
-  }
+/** Tickets in the order in which they come; by due day in groups with the day as heading, those put away in one of their own. */
+export function arrange(tickets: readonly TicketView[], order: TicketOrder, today: Dayjs = dayjs()): Group[] {
   const groups = new Map<string, TicketView[]>();
-  const order = (t: TicketView) => t.due ?? "9999";
-  for (const ticket of [...tickets].sort((a, b) => order(a).localeCompare(order(b)) || a.number - b.number)) {
-    const title = dayTitle(ticket.due, today);
-    groups.set(title, [...(groups.get(title) ?? []), ticket]);
+  const label = SORTS.find((s) => s.value === order)!.label;
+  for (const ticket of tickets) {
+    const title =
+      ticket.state === "archived" ? "Put away" : order === "due" ? dayTitle(ticket.due, today) : label;
+    const group = groups.get(title);
+    if (group) group.push(ticket);
+    else groups.set(title, [ticket]);
   }
   return Array.from(groups, ([title, members]) => ({
     title,
-    detail: dayDetail(title, members[0], today),
+    detail: order === "due" ? dayDetail(title, members[0], today) : undefined,
     tickets: members,
   }));
 }
@@ -64,5 +48,7 @@ function dayTitle(due: string | null, today: Dayjs): string {
 function dayDetail(title: string, first: TicketView, today: Dayjs): string | undefined {
   if (title === "Today") return today.format("dddd D MMMM");
   if (title === "Next week") return `from ${dayjs(first.due).startOf("week").add(1, "day").format("D MMMM")}`;
-  return ["No date", "Overdue", "Later"].includes(title) ? undefined : dayjs(first.due).format("D MMMM");
+  return ["No date", "Overdue", "Later", "Put away"].includes(title)
+    ? undefined
+    : dayjs(first.due).format("D MMMM");
 }

@@ -1,16 +1,16 @@
 import { type TicketState } from "@hardline/contract";
-import { TICKET_STATES } from "@hardline/contract/constants";
+import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
 import { useCallback, useLayoutEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { keepBoard } from "../shared/lastBoard";
-import { SORTS, type Sort } from "./arrange";
+import { SORTS } from "./arrange";
 
 export type Filter = "all" | TicketState;
 
 /** What of the tickets is shown, and in which order. */
 export interface BoardView {
   readonly filter: Filter;
-  readonly sort: Sort;
+  readonly sort: TicketOrder;
   readonly search: string;
 }
 

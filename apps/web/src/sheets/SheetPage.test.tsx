@@ -57,7 +57,7 @@ function page(more: Parameters<typeof serverOf>[0] = {}) {
   const asked = serverOf({
     "GET /api/sheets/4": laidOut,
     "GET /api/sheets": [laidOut, { ...laidOut, id: "5", name: "Empty", placed: 0, sheets: 0 }],
-    "GET /api/tickets?archived=false": [],
+    "GET /api/tickets?find=Birch": { tickets: [], next: null },
     "GET /api/machines": [
       { machine: USUAL_MACHINES[0], version: 1, host: "127.0.0.1", port: 4321, floor: null, queue: [] },
     ],

@@ -1,19 +1,28 @@
 import { type SheetView } from "@hardline/contract";
 import { Select } from "@mantine/core";
-import { useTickets } from "../api/tickets";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useState } from "react";
+import { useSomeTickets } from "../api/tickets";
 import bay from "../shell/bay/Bay.module.css";
 import { NumberField } from "../shared/fields/NumberField";
 import css from "./SheetTable.module.css";
 import { type SheetWork } from "./useSheetWork";
 
+/** Tickets are asked for when typing rests so long, in milliseconds. */
+const TYPED_MS = 120;
+
 /** Which routes of which tickets go on the sheet, and how many of each. */
 export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView }) {
-  const { data: tickets = [] } = useTickets(false);
+  const [typed, setTyped] = useState("");
   const { body, placings, pieces } = work;
   const set = (next: typeof body.pieces) =>
     work.put({ body: { ...body, pieces: next, kept: [] }, placings: [] });
   const material = sheet.pieces[0]?.material.trim().toLowerCase();
-  const fitting = tickets.filter((t) => !material || t.material.trim().toLowerCase() === material);
+  const [find] = useDebouncedValue(`${material ?? ""} ${typed}`.trim(), TYPED_MS);
+  const { data: tickets = [] } = useSomeTickets({ find });
+  const fitting = tickets
+    .filter((t) => t.state !== "archived")
+    .filter((t) => !material || t.material.trim().toLowerCase() === material);
   const options = fitting.map((t) => ({
     group: `${t.number} ${t.piece}`,
     items: t.routes
@@ -63,6 +72,10 @@ export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView
         data={options.filter((o) => o.items.length > 0)}
         value={null}
         searchable
+        filter={({ options: found }) => found}
+        searchValue={typed}
+        onSearchChange={setTyped}
+        nothingFoundMessage="No such ticket"
         onChange={(routeId) => {
           const ticket = tickets.find((t) => t.routes.some((r) => r.id === routeId));
           if (routeId) set([...body.pieces, { routeId, count: ticket?.pieces ?? 1 }]);

@@ -21,6 +21,10 @@ function fillIn(): void {
     unobserve() {}
     disconnect() {}
   };
+  window.IntersectionObserver ??= class {
+    observe() {}
+    disconnect() {}
+  } as unknown as typeof IntersectionObserver;
   Element.prototype.scrollIntoView ??= () => {};
   // Drawn on, and never looked at.
   const measured = { width: 0 };

@@ -63,7 +63,11 @@ export function* traceBlack(
   }
   const looked =
     settings.thin > 0
-      ? yield* workSlice(thinStrokes(left, threshold, settings.thin, enlarged, settings.threshold === "auto"), 0.3, 0.38)
+      ? yield* workSlice(
+          thinStrokes(left, threshold, settings.thin, enlarged, settings.threshold === "auto"),
+          0.3,
+          0.38,
+        )
       : left;
   // From here on in the pixels of what is looked at.
   const times = looked.width / left.width;
