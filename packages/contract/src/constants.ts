@@ -22,7 +22,7 @@ export type TicketState = (typeof TICKET_STATES)[number];
 export const TICKET_ORDERS = ["due", "number", "customer", "looks"] as const;
 export type TicketOrder = (typeof TICKET_ORDERS)[number];
 /** Tickets that the board is given at once, and at most. */
-export const [TICKETS_AT_ONCE, MOST_TICKETS_AT_ONCE] = [120, 500] as const;
+export const [TICKETS_AT_ONCE, MOST_TICKETS_AT_ONCE] = [60, 500] as const;
 
 /** Stages of a plain route: 90 mm on the longer side at a bench laser's dots, everything else as it comes. */
 export const plainStages = ({

@@ -64,7 +64,7 @@ export interface ArtworkView {
   readonly height: number;
   readonly vector: boolean;
   readonly notes: readonly string[];
-  /** What was measured on arrival. */
+  /** What was measured on arrival; null in a list. */
   readonly reading: ArtworkReading | null;
 }
 

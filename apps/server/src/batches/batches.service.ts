@@ -56,13 +56,13 @@ export class BatchesService {
       .orderBy("id", "desc")
       .limit(100)
       .execute();
-    return Promise.all(rows.map((row) => this.view(row)));
+    return this.views(rows);
   }
 
   async get(id: string): Promise<BatchView> {
     const row = await this.database.selectFrom("batches").selectAll().where("id", "=", id).executeTakeFirst();
     if (!row) throw notFound("batch", id);
-    return this.view(row);
+    return (await this.views([row]))[0];
   }
 
   async items(id: string): Promise<BatchItemView[]> {
@@ -136,29 +136,34 @@ export class BatchesService {
     return { name: `${name.replace(/[^A-Za-z0-9]+/g, "-") || "batch"}.zip`, bytes: zipped(entries) };
   }
 
-  private async view({
-    id,
-    name,
-    route,
-    stoppedAt,
-    createdAt,
-  }: Selectable<Schema["batches"]>): Promise<BatchView> {
-    const { rows } = await sql<{ state: (typeof STATES)[number]; count: number; seconds: number }>`
-      select state, count(*)::int as count,
-        extract(epoch from max(ended_at) - ${createdAt}::timestamptz)::float8 as seconds
-      from renders where batch_id = ${id} group by state`.execute(this.database);
-    const counts = Object.fromEntries(STATES.map((s) => [s, rows.find((r) => r.state === s)?.count ?? 0]));
-    const ended = counts.waiting + counts.running === 0;
-    const seconds = Math.max(0, ...rows.map((r) => r.seconds ?? 0));
-    return {
-      ...{
-        id: String(id),
-        name,
-        route: (route as { name?: string }).name ?? "",
-        stopped: stoppedAt !== null,
-      },
-      counts: counts as BatchView["counts"],
-      ...{ seconds: ended && seconds > 0 ? seconds : null, createdAt: createdAt.toISOString() },
-    };
+  /** Batches with how far they are, all of them in one question. */
+  private async views(batches: readonly Selectable<Schema["batches"]>[]): Promise<BatchView[]> {
+    const ids = batches.map((b) => String(b.id));
+    const { rows } = await sql<{ batchId: string; state: State; count: number; endedAt: Date | null }>`
+      select batch_id, state, count(*)::int as count, max(ended_at) as ended_at
+      from renders where batch_id = any(${ids}::bigint[]) group by batch_id, state`.execute(this.database);
+    return batches.map((batch) =>
+      batchView(
+        batch,
+        rows.filter((r) => String(r.batchId) === String(batch.id)),
+      ),
+    );
   }
+}
+
+type State = (typeof STATES)[number];
+
+function batchView(
+  { id, name, route, stoppedAt, createdAt }: Selectable<Schema["batches"]>,
+  rows: readonly { readonly state: State; readonly count: number; readonly endedAt: Date | null }[],
+): BatchView {
+  const counts = Object.fromEntries(STATES.map((s) => [s, rows.find((r) => r.state === s)?.count ?? 0]));
+  const ended = counts.waiting + counts.running === 0;
+  const last = Math.max(0, ...rows.map((r) => r.endedAt?.getTime() ?? 0));
+  const seconds = (last - createdAt.getTime()) / 1000;
+  return {
+    ...{ id: String(id), name, route: (route as { name?: string }).name ?? "", stopped: stoppedAt !== null },
+    counts: counts as BatchView["counts"],
+    ...{ seconds: ended && seconds > 0 ? seconds : null, createdAt: createdAt.toISOString() },
+  };
 }

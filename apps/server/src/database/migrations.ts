@@ -371,6 +371,8 @@ const MIGRATIONS: Record<string, Migration> = {
         create index tickets_looks on tickets ((archived_at is not null), (-stops), (-looks), number);
         create index tickets_state on tickets (state);
         create index tickets_words on tickets using gin (words gin_trgm_ops);
+        -- Those whose worker was lost are looked for all the time, among all that was ever made.
+        create index renders_running on renders (beat_at) where state = 'running';
       `.execute(db);
     },
   },

@@ -82,7 +82,7 @@ export class MaterialsService {
         select v.body->>'material' as key, count(*) as count
         from routes r
         join route_revisions v on v.route_id = r.id and v.revision = r.revision
-        join tickets t on t.id = r.ticket_id and t.archived_at is null
+        join tickets t on t.id = r.ticket_id and (t.archived_at is not null) = false -- as the index has it
         group by 1
       ) u on u.key = m.key
       where ${where}

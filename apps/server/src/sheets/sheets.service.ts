@@ -51,7 +51,17 @@ export class SheetsService {
     // Those that lie ready but could not be looked at yet, since their pieces were not made, are looked at now; nobody waits.
     const unseen = rows.filter((row) => row.placed > 0 && row.checks.length === 0).slice(0, MOST_LOOKED_AT);
     this.looking ??= this.lookAtAll(unseen.map((row) => String(row.id))).finally(() => (this.looking = null));
-    return Promise.all(rows.map((row) => this.view({ ...row, placings: [], revisions: {} }, row)));
+    // The pieces of all of them at once: a question for each would be hundreds.
+    const bodies = rows.map((row) => readSheetBody(row.body));
+    const known = new Map(
+      (await this.pieces([...new Set(bodies.flatMap((body) => body.pieces.map((p) => p.routeId)))])).map(
+        (piece) => [piece.routeId, piece],
+      ),
+    );
+    return rows.map((row, k) => {
+      const own = bodies[k].pieces.flatMap(({ routeId }) => known.get(routeId) ?? []);
+      return viewOf({ ...row, placings: [], revisions: {} }, bodies[k], own, row);
+    });
   }
 
   private looking: Promise<void> | null = null;
@@ -165,18 +175,9 @@ export class SheetsService {
     }));
   }
 
-  private async view(
-    { id, name, version, body, placings, revisions, checks, createdAt }: Row,
-    counted?: { readonly placed: number; readonly sheets: number },
-  ): Promise<SheetView> {
-    const read = readSheetBody(body);
-    const pieces = await this.pieces(read.pieces.map((p) => p.routeId));
-    const placed = counted?.placed ?? placings.length;
-    const sheets = counted?.sheets ?? placings.reduce((most, p) => Math.max(most, p.sheet + 1), 0);
-    return {
-      ...{ id: String(id), name, version, body: read, placings, placed, sheets, revisions, pieces, checks },
-      createdAt: createdAt.toISOString(),
-    };
+  private async view(row: Row): Promise<SheetView> {
+    const body = readSheetBody(row.body);
+    return viewOf(row, body, await this.pieces(body.pieces.map((p) => p.routeId)));
   }
 
   /** A sheet looked at, anew only where something that the checks are made of has changed. What is found is kept. */
@@ -267,6 +268,21 @@ export class SheetsService {
   private async machineAt(key: string): Promise<KnownMachine | undefined> {
     return (await this.machines.list()).find((m) => m.machine.key === key);
   }
+}
+
+/** A sheet as it is told; where its copies are counted already, they are not counted again. */
+function viewOf(
+  { id, name, version, placings, revisions, checks, createdAt }: Row,
+  body: SheetBody,
+  pieces: readonly SheetPieceView[],
+  counted?: { readonly placed: number; readonly sheets: number },
+): SheetView {
+  const placed = counted?.placed ?? placings.length;
+  const sheets = counted?.sheets ?? placings.reduce((most, p) => Math.max(most, p.sheet + 1), 0);
+  return {
+    ...{ id: String(id), name, version, body, placings, placed, sheets, revisions, pieces, checks },
+    createdAt: createdAt.toISOString(),
+  };
 }
 
 interface PieceOutline {

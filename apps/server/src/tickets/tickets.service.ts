@@ -42,7 +42,7 @@ export class TicketsService {
     const shown = found.slice(0, most);
     const rows = await this.rows(shown.map((t) => String(t.id)));
     return {
-      tickets: rows.map(ticketView),
+      tickets: rows.map((row) => ticketView({ ...row, artwork: { ...row.artwork, reading: null } })),
       next: found.length > most ? placeText(shown[most - 1].place) : null,
     };
   }
