@@ -61,7 +61,6 @@ module.exports = {
     project("e2e", "e2e/src"),
   ],
   testTimeout: 240000,
-  // One more than cores: what a browser or a server is waited for leaves a core free a third of the time.
-  maxWorkers: 3,
+  maxWorkers: 2,
   reporters: ["default"],
 };
