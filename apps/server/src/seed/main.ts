@@ -24,7 +24,7 @@ import { seedMachinery } from "./machinery";
 const DRAWN = join(__dirname, "../../../../.local/demo");
 const THUMBNAIL = 320;
 
-/** Lies there while the demo is being drawn: whatever ends that is gone on from at the next start. */
+/** Lies there while the demo is being drawn: where that was ended, the tickets that are missing are added at the next start. */
 const UNFINISHED = join(DRAWN, "unfinished");
 
 /**
