@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 import { type RouteView, type TicketView } from "@hardline/contract";
+import { ticketFields } from "@hardline/contract/ticketFields";
 import { readRoute, settingsOf, withSettings, type Route } from "@hardline/core/route/route";
 import { screen, waitFor, within } from "@testing-library/react";
 import { Route as At, Routes } from "react-router";
@@ -7,7 +8,9 @@ import { ROWS } from "../stages/faces";
 import { serverOf, shown } from "../testing/page";
 import { BenchPage } from "./BenchPage";
 
-const ticket: TicketView = {
+const ticket = {
+  // Whatever fields a ticket has.
+  ...Object.fromEntries(ticketFields().map(([name, { usual }]) => [name, usual])),
   ...{ id: "7", number: 1007, state: "draft", looks: 0, stops: 0, thumbnail: "", createdAt: "" },
   ...{ piece: "Tag for the gate", customer: "Farm Ost", due: null, pieces: 3, output: "laser" },
   ...{ material: "Birch", materialColour: "#efe7d6", note: "" },
@@ -16,7 +19,7 @@ const ticket: TicketView = {
     ...{ vector: false, notes: [], reading: null },
   },
   routes: [{ id: "9", name: "Engraved", revision: 1 }],
-};
+} as unknown as TicketView;
 const begun: RouteView = {
   ...{ id: "9", ticketId: "7", version: 1, revision: 1, canUndo: false, canRedo: false, savedAt: "" },
   route: readRoute({
