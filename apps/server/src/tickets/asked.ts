@@ -24,13 +24,15 @@ export interface Asked {
 
 const [MOST_LETTERS, MOST_WORDS] = [200, 12];
 
-/** Of an order, the kinds of what it compares, ticket by ticket. */
-const COMPARED: Readonly<Record<TicketOrder, readonly ("boolean" | "string" | "number")[]>> = {
-  due: ["boolean", "string", "number"],
-  number: ["boolean", "number"],
-  customer: ["boolean", "string", "number"],
-  looks: ["boolean", "number", "number", "number"],
-};
+/** What each order compares, ticket by ticket, as the database has it: whether it was put away comes first, its number last. */
+export const COMPARED = {
+  due: ["boolean", "date", "int"],
+  number: ["boolean", "int"],
+  customer: ["boolean", "text", "int"],
+  looks: ["boolean", "int", "int", "int"],
+} as const satisfies Readonly<Record<TicketOrder, readonly (keyof typeof KINDS)[]>>;
+/** As what these are handed out. */
+const KINDS = { boolean: "boolean", date: "string", text: "string", int: "number" } as const;
 
 /** Reads a question about tickets, whole, before anything is looked up. @throws ProblemException that names the field */
 export function askedOf(given: Readonly<Record<string, string | undefined>>): Asked {
@@ -74,7 +76,7 @@ function placeOf(text: string, order: TicketOrder): (string | number | boolean)[
   }
   const kinds = COMPARED[order];
   const isPlace = (list: unknown): list is (string | number | boolean)[] =>
-    Array.isArray(list) && list.length === kinds.length && list.every((v, k) => typeof v === kinds[k]);
+    Array.isArray(list) && list.length === kinds.length && list.every((v, k) => typeof v === KINDS[kinds[k]]);
   if (!isPlace(place)) throw wrong;
   if (!place.every((v) => typeof v !== "number" || (Number.isInteger(v) && Math.abs(v) < 2 ** 31)))
     throw wrong;

@@ -16,7 +16,7 @@ import { type Schema } from "../database/schema";
 import { notFound } from "../http/problems";
 import { houseRoute } from "../houseRoutes/houseRoutes.service";
 import { addRoute } from "../routes/routes.service";
-import { placeText, type Asked } from "./asked";
+import { COMPARED, placeText, type Asked } from "./asked";
 import { firstRoute } from "./firstRoute";
 import { fieldsOf, USUAL } from "./fields";
 
@@ -32,8 +32,8 @@ export class TicketsService {
   /** A stretch of the tickets asked for, in their order. */
   async list(asked: Asked): Promise<TicketsView> {
     const { order, after, most } = asked;
-    const compared = sql.join(ORDERS[order].map(({ of }) => of));
-    const here = ORDERS[order].map(({ as }, k) => sql`${after?.[k]}::${sql.raw(as)}`);
+    const compared = sql.join([...ORDERS[order]]);
+    const here = COMPARED[order].map((type, k) => sql`${after?.[k]}::${sql.raw(type)}`);
     const chosen = sql`
       select t.id, jsonb_build_array(${compared}) as place from tickets t
       where ${sql.join([...partOf(asked), ...(after ? [sql`(${compared}) > (${sql.join(here)})`] : [])], sql` and `)}
@@ -137,19 +137,19 @@ export class TicketsService {
   }
 }
 
-/** What each order compares, ticket by ticket, the lesser first; each is an index (migration 010). Those put away come last. */
-const AWAY = { of: sql`(t.archived_at is not null)`, as: "boolean" };
-const NUMBER = { of: sql`t.number`, as: "int" };
-const ORDERS = {
-  due: [AWAY, { of: sql`coalesce(t.due, 'infinity'::date)`, as: "date" }, NUMBER],
-  number: [AWAY, { of: sql`(-t.number)`, as: "int" }],
-  customer: [AWAY, { of: sql`t.customer`, as: "text" }, NUMBER],
-  looks: [AWAY, { of: sql`(-t.stops)`, as: "int" }, { of: sql`(-t.looks)`, as: "int" }, NUMBER],
-} as const satisfies Readonly<Record<TicketOrder, readonly object[]>>;
+/** What each order compares, the lesser first, as `COMPARED` lists it; each is an index (migration 010). */
+const AWAY = sql`(t.archived_at is not null)`;
+const NUMBER = sql`t.number`;
+const ORDERS: Readonly<Record<TicketOrder, readonly RawBuilder<unknown>[]>> = {
+  due: [AWAY, sql`coalesce(t.due, 'infinity'::date)`, NUMBER],
+  number: [AWAY, sql`(-t.number)`],
+  customer: [AWAY, sql`t.customer`, NUMBER],
+  looks: [AWAY, sql`(-t.stops)`, sql`(-t.looks)`, NUMBER],
+};
 
 /** The tickets that are asked for, as conditions that all hold. */
 function partOf({ state, words, route }: Asked): RawBuilder<unknown>[] {
-  const away = (is: boolean) => sql`(t.archived_at is not null) = ${sql.lit(is)}`;
+  const away = (is: boolean) => sql`${AWAY} = ${sql.lit(is)}`;
   return [
     ...having(words),
     ...(state === null && words.length === 0 ? [away(false)] : []),

@@ -1,7 +1,7 @@
 import { type TicketView } from "@hardline/contract";
 import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
 import { Button, FileButton, Select, TextInput, Progress } from "@mantine/core";
-import { useDebouncedValue, useDocumentTitle } from "@mantine/hooks";
+import { useDocumentTitle } from "@mantine/hooks";
 import { useEffect, useRef } from "react";
 import { useTicketCounts, useTickets } from "../api/tickets";
 import { TopBar } from "../shell/TopBar";
@@ -12,18 +12,16 @@ import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
 import { useKeys } from "../shared/keys";
 import { Trouble } from "../shared/Trouble";
+import { useTyped } from "../shared/useTyped";
 
 /** So few tickets have larger cards. */
 const FEW = 16;
-
-/** A search is asked for when typing rests so long, in milliseconds. */
-const TYPED_MS = 120;
 
 /** The tickets of the shop, soonest due first, days sharing rows; a picture dropped anywhere starts a new one. */
 export function Board() {
   const { filter, sort, search, set } = useBoardView();
   const searchField = useRef<HTMLInputElement>(null);
-  const [find] = useDebouncedValue(search.trim(), TYPED_MS);
+  const find = useTyped(search);
   const asked = useTickets({ state: filter, order: sort, find });
   const { data, isPending } = asked;
   const { data: counts } = useTicketCounts(find);

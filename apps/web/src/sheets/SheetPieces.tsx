@@ -1,15 +1,12 @@
 import { type SheetView } from "@hardline/contract";
 import { Select } from "@mantine/core";
-import { useDebouncedValue } from "@mantine/hooks";
 import { useState } from "react";
 import { useSomeTickets } from "../api/tickets";
 import bay from "../shell/bay/Bay.module.css";
 import { NumberField } from "../shared/fields/NumberField";
+import { useTyped } from "../shared/useTyped";
 import css from "./SheetTable.module.css";
 import { type SheetWork } from "./useSheetWork";
-
-/** Tickets are asked for when typing rests so long, in milliseconds. */
-const TYPED_MS = 120;
 
 /** Which routes of which tickets go on the sheet, and how many of each. */
 export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView }) {
@@ -18,7 +15,7 @@ export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView
   const set = (next: typeof body.pieces) =>
     work.put({ body: { ...body, pieces: next, kept: [] }, placings: [] });
   const material = sheet.pieces[0]?.material.trim().toLowerCase();
-  const [find] = useDebouncedValue(`${material ?? ""} ${typed}`.trim(), TYPED_MS);
+  const find = useTyped(`${material ?? ""} ${typed}`);
   const { data: tickets = [] } = useSomeTickets({ find });
   const fitting = tickets
     .filter((t) => t.state !== "archived")

@@ -1,8 +1,9 @@
+import { percentile } from "../maths/percentile";
 import { codesOf, hexOf } from "../colour/oklab";
 import { runToEnd, workSlice, rowsAtOnce, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { type Clearing } from "./clearing";
-import { EVEN, lightOn, lightRow, lumaAt, paperColour, percentile, type Codes, type Light } from "./paper";
+import { EVEN, lightOn, lightRow, lumaAt, paperColour, type Codes, type Light } from "./paper";
 
 export interface LiftWish {
   /** Lightness, 0..1 of the paper's, up to which the ink stays whole, and from which the paper is gone. */

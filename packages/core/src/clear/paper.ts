@@ -1,3 +1,4 @@
+import { percentile } from "../maths/percentile";
 import { type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 
@@ -61,18 +62,6 @@ export function paperColour(picture: Rgba): Codes {
     for (let k = 0; k < 3; k++) mean[k] += sums[k][bin] ?? 0;
   }
   return count === 0 ? [255, 255, 255] : (mean.map((m) => Math.round(m / count)) as unknown as Codes);
-}
-
-/** The bin below which a share of all counts lies. */
-export function percentile(counts: Float64Array | Uint16Array, share: number): number {
-  let total = 0;
-  for (const count of counts) total += count;
-  let sum = 0;
-  for (let bin = 0; bin < counts.length; bin++) {
-    sum += counts[bin];
-    if (sum >= share * total && sum > 0) return bin;
-  }
-  return counts.length - 1;
 }
 
 /** Tiles along the longer side. A shadow of a hand is wider than two of them; a letter is not. */

@@ -4,7 +4,8 @@ import { type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
 import { common, evenOdd, joined, without } from "../polygon/clip";
 import { areaOf } from "../polygon/rings";
-import { ringOf } from "./find";
+import { type Rect } from "../raster/types";
+import { ringBoxOfPath, ringOf } from "./find";
 import { type Bench } from "./operation";
 
 /**
@@ -27,7 +28,9 @@ export function* drawOver(bench: Bench, path: KnotPath, how: Over): Work<boolean
   const area = areaOf(drawn);
   const touched: KnotPath[] = [];
   let [crossed, round] = [false, 0];
+  const box = ringBoxOfPath(path);
   for (const other of bench.closedOf(bench.home)) {
+    if (!meets(ringBoxOfPath(other), box)) continue;
     const own = evenOdd([ringOf(other)]);
     const [ownArea, both] = [areaOf(own), areaOf(common(own, drawn))];
     const close = WHOLE * Math.min(area, ownArea);
@@ -46,3 +49,6 @@ export function* drawOver(bench: Bench, path: KnotPath, how: Over): Work<boolean
   for (const next of yield* fitRings(made)) bench.put(next, bench.home);
   return true;
 }
+
+const meets = (a: Rect, b: Rect): boolean =>
+  a.x <= b.x + b.width && b.x <= a.x + a.width && a.y <= b.y + b.height && b.y <= a.y + a.height;

@@ -1,7 +1,8 @@
 import { workSlice, type Work } from "../maths/work";
 import { type Knot } from "../path/outline";
 import { type KnotPath } from "../path/pathSet";
-import { circleThrough, fitOpen, pieceKnots, type Piece } from "./fit";
+import { circleThrough } from "./circle";
+import { fitOpen, pieceKnots, type Piece } from "./fit";
 import { direction, lineOf, type Point } from "./line";
 import { type Ring, type Rings } from "../polygon/rings";
 

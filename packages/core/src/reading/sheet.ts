@@ -1,15 +1,6 @@
+import { percentile } from "../maths/percentile";
 import { runToEnd } from "../maths/work";
-import {
-  EVEN,
-  fallOf,
-  levelAt,
-  lightOn,
-  lightRow,
-  lumaAt,
-  percentile,
-  type Light,
-  type PaperTile,
-} from "../clear/paper";
+import { EVEN, fallOf, levelAt, lightOn, lightRow, lumaAt, type Light, type PaperTile } from "../clear/paper";
 import { type Rgba } from "../raster/types";
 
 // Thresholds: what they decide is measured by `npm run kinds`.

@@ -1,3 +1,4 @@
+import { percentile } from "../maths/percentile";
 import { type Work } from "../maths/work";
 import { newGray, type Gray } from "../raster/types";
 
@@ -20,7 +21,7 @@ export function* onWhitePaper(gray: Gray): Work<Gray> {
   const { width, height, data } = gray;
   const [across, down] = [Math.max(1, Math.round(width / SQUARE)), Math.max(1, Math.round(height / SQUARE))];
   const paper = new Float64Array(across * down);
-  const counts = new Uint32Array(256);
+  const counts = new Uint16Array(256);
   for (let n = 0; n < paper.length; n++) {
     if (n % across === 0) yield (0.5 * n) / paper.length;
     const [i, j] = [n % across, Math.floor(n / across)];
@@ -28,10 +29,7 @@ export function* onWhitePaper(gray: Gray): Work<Gray> {
     const [top, bottom] = [Math.floor((j * height) / down), Math.floor(((j + 1) * height) / down)];
     counts.fill(0);
     for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) counts[data[y * width + x]]++;
-    let under = DARKER * (right - left) * (bottom - top);
-    let grey = 0;
-    while (grey < 255 && under >= counts[grey]) under -= counts[grey++];
-    paper[n] = grey;
+    paper[n] = percentile(counts, DARKER);
   }
   const lightest = paper.reduce((most, v) => Math.max(most, v), 1);
   const bare = paper.filter((v) => v > COVERED * lightest);

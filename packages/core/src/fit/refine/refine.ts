@@ -1,6 +1,7 @@
 import { workSlice, type Work } from "../../maths/work";
 import { type Gray } from "../../raster/types";
-import { circleThrough, fitClosed, type Fitting } from "../fit";
+import { circleThrough } from "../circle";
+import { fitClosed, type Fitting } from "../fit";
 import { Cover, type Outline } from "./cover";
 import { levelsBeside } from "./levels";
 import { passagesOf, STRAY } from "./passages";
