@@ -26,20 +26,9 @@ export function* labelsOf(parted: Parted, edge: number): Work<Uint8Array> {
     for (let i = 0; i < labels.length; i++) if (labels[i] === k && mask[i] === 0) thin[i] = 1;
   }
   const given = labels.slice();
-  const reach = edge;
-  const seen = new Uint8Array(centres.length);
   for (let y = 0, i = 0; y < height; y++) {
     if (y % atOnce === 0) yield 0.8 + (0.2 * y) / height;
-    for (let x = 0; x < width; x++, i++) {
-      if (!thin[i]) continue;
-      seen.fill(0);
-      for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++)
-        for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) {
-          const j = v * width + u;
-          if (!thin[j]) seen[given[j]] = 1;
-        }
-      labels[i] = sharedOut(parted, i, given[i], seen);
-    }
+    for (let x = 0; x < width; x++, i++) if (thin[i]) labels[i] = sharedOut(parted, given, x, y, edge);
   }
   return labels;
 }
@@ -53,28 +42,66 @@ function nearest(parted: Parted, i: number): number {
   return best;
 }
 
-/** Of the two values around a thin band between which its own lies, the one it is nearer to; its own when it lies between none. */
-function sharedOut(parted: Parted, i: number, own: number, seen: Uint8Array): number {
-  const { centres } = parted;
-  let [best, least] = [own, Infinity];
-  for (let a = 0; a < centres.length; a++)
-    for (let b = a + 1; b < centres.length; b++) {
-      if (!seen[a] || !seen[b] || a === own || b === own || !isBetween(centres[own], centres[a], centres[b]))
-        continue;
-      for (const k of [a, b]) {
-        const d = off(parted, i, centres[k]);
-        if (d < least) [least, best] = [d, k];
-      }
-    }
+/** Ways across a pixel: along, down and both slants. */
+const WAYS = [
+  [1, 0],
+  [0, 1],
+  [1, 1],
+  [1, -1],
+] as const;
+
+/**
+ * Of the two values that a thin band goes over from and to, the one that a pixel of it is nearer to: those furthest from
+ * each other, as a walk along the band only comes to what lies between them. Where the same lies on both sides it is no
+ * edge but a thin stroke, and keeps its own.
+ */
+function sharedOut(parted: Parted, given: Uint8Array, x: number, y: number, reach: number): number {
+  const { width, centres } = parted;
+  const i = y * width + x;
+  const own = given[i];
+  let [best, most] = [own, 0];
+  for (const [dx, dy] of WAYS) {
+    const a = valueTowards(parted, given, x, y, dx, dy, reach);
+    const b = valueTowards(parted, given, x, y, -dx, -dy, reach);
+    if (a === own || b === own || !isBetween(centres[own], centres[a], centres[b])) continue;
+    const apart = distance(centres[a], centres[b]);
+    if (apart <= most) continue;
+    most = apart;
+    best = off(parted, i, centres[a]) < off(parted, i, centres[b]) ? a : b;
+  }
   return best;
+}
+
+/** The value that a pixel's own goes over into on one way: as far as it goes on as it began, and no further. */
+function valueTowards(
+  { width, height, centres }: Parted,
+  given: Uint8Array,
+  x: number,
+  y: number,
+  dx: number,
+  dy: number,
+  reach: number,
+): number {
+  const own = given[y * width + x];
+  let at = own;
+  for (let step = 1; step <= reach; step++) {
+    const [u, v] = [x + step * dx, y + step * dy];
+    if (u < 0 || v < 0 || u >= width || v >= height) break;
+    const next = given[v * width + u];
+    if (next === at) continue;
+    if (at !== own && !isBetween(centres[at], centres[own], centres[next])) break;
+    at = next;
+  }
+  return at;
 }
 
 /** A value lies between two others where going by way of it is hardly further. */
 const DETOUR = 1.15;
 
+const distance = (p: readonly number[], q: readonly number[]): number =>
+  Math.sqrt(p.reduce((sum, v, c) => sum + (v - q[c]) * (v - q[c]), 0));
+
 function isBetween(m: readonly number[], a: readonly number[], b: readonly number[]): boolean {
-  const distance = (p: readonly number[], q: readonly number[]): number =>
-    Math.sqrt(p.reduce((sum, v, c) => sum + (v - q[c]) * (v - q[c]), 0));
   return distance(a, m) + distance(m, b) <= DETOUR * distance(a, b);
 }
 

@@ -5,7 +5,7 @@ import { common, evenOdd, joined } from "../../polygon/clip";
 import { readSvgDrawing } from "../../drawing/readSvg";
 import { type Paths } from "../../result/result";
 import { artFrom } from "../../testing/clearings";
-import { disc, painted } from "../../testing/drawing";
+import { disc, painted, stroke, type Pt } from "../../testing/drawing";
 import { asRgba } from "../../testing/pictures";
 import { deliveredBy, runStage } from "../../testing/running";
 
@@ -133,6 +133,47 @@ test("a thin grey line on white is no edge, and stays", () => {
   ]);
   const { sets } = trace({ tones: 2, smallestMm2: 0.05 }, line);
   expect(area(sets[1]) * PX2).toBeGreaterThan(300 + Math.PI * 90);
+});
+
+test("two tones that lie near each other are two, and none is spent on greys that no area has", () => {
+  const near = painted(SIDE, SIDE, [
+    { ring: disc(50, 50, 45), grey: 0 },
+    { ring: disc(150, 50, 45), grey: 130 },
+    { ring: disc(100, 150, 45), grey: 200 },
+  ]);
+  const { sets } = trace({ tones: 3 }, near);
+  expect(sets.map((s) => s.colour & 255)).toEqual([0, 130, 200]);
+  for (const set of sets) expect(area(set) * PX2).toBeCloseTo(Math.PI * 45 ** 2, -2);
+});
+
+test("more tones than the picture has greys leave the rest without a shape", () => {
+  const two = painted(SIDE, SIDE, [{ ring: disc(100, 100, 40), grey: 0 }]);
+  expect(trace({ tones: 4, smallestMm2: 0.05 }, two).sets[0].closed.length).toBe(1);
+  const plain = painted(SIDE, SIDE, []);
+  expect(trace({ tones: 4 }, plain).sets.map((s) => s.closed.length)).toEqual([0, 0, 0, 0]);
+});
+
+test("small strokes between dark shapes stay, each of one piece, and the shapes' edges leave none", () => {
+  const ends: [Pt, Pt][] = [];
+  for (let k = 0; k < 12; k++) {
+    // Round two dark discs, half a pixel to five pixels beside their edge, at any slant.
+    const [around, beside, slant] = [(k * Math.PI) / 6, 3 + (k % 4), k * 0.7];
+    const [x, y] = [100 + (46 + beside) * Math.cos(around), 100 + (46 + beside) * Math.sin(around)];
+    const [dx, dy] = [2 * Math.cos(slant), 2 * Math.sin(slant)];
+    ends.push([
+      [x - dx, y - dy],
+      [x + dx, y + dy],
+    ]);
+  }
+  const dashes = ends.map(([a, b]) => ({ ring: stroke(a, b, 1.8), grey: 200 }));
+  const discs = [
+    { ring: disc(100, 100, 40), grey: 0 },
+    { ring: disc(20, 20, 14), grey: 130 },
+    { ring: disc(180, 180, 14), grey: 200 },
+  ];
+  const { sets, dropped } = trace({ tones: 3, smallestMm2: 0 }, painted(SIDE, SIDE, [...discs, ...dashes]));
+  expect(sets.map((s) => s.closed.length)).toEqual([1, 1, 13]);
+  expect(dropped).toEqual({ specks: 0, pinholes: 0 });
 });
 
 test("patches under a size go to what lies around them, and are counted", () => {

@@ -10,14 +10,10 @@ export interface Parted {
   readonly centres: readonly (readonly number[])[];
 }
 
-/** Rounds in which groups of grey find their middles; they rest long before. */
-const ROUNDS = 60;
-
 /**
  * Grey parted into so many tones besides the ground, which is the lightest: each pixel's grey is off from its group's mean
- * by as little as can be. Darkest first after the ground.
- *
- * @see Lloyd, "Least squares quantization in PCM", IEEE Trans. Inf. Theory 28, 1982
+ * by as little as can be. Darkest first after the ground. Where there are fewer greys than tones, the tones left over have
+ * no pixel.
  */
 export function* greyTones(gray: Gray, count: number): Work<Parted> {
   const histogram = new Float64Array(256);
@@ -31,24 +27,51 @@ export function* greyTones(gray: Gray, count: number): Work<Parted> {
   // Edges hold every grey between two tones; what only they have is no tone.
   const peaks = histogram.map((n) => Math.max(0, n - gray.data.length / 2000));
   const used = peaks.some((n) => n > 0) ? peaks : histogram;
-  const low = used.findIndex((n) => n > 0);
-  const high = used.findLastIndex((n) => n > 0);
-  let means = Array.from({ length: count + 1 }, (_, k) => low + ((high - low) * k) / Math.max(1, count));
-  for (let round = 0; round < ROUNDS; round++) {
-    const [sums, numbers] = [means.map(() => 0), means.map(() => 0)];
-    for (let g = 0; g < 256; g++) {
-      let nearest = 0;
-      for (let k = 1; k < means.length; k++)
-        if (Math.abs(means[k] - g) < Math.abs(means[nearest] - g)) nearest = k;
-      sums[nearest] += g * used[g];
-      numbers[nearest] += used[g];
-    }
-    const next = means.map((m, k) => (numbers[k] > 0 ? sums[k] / numbers[k] : m));
-    if (next.every((m, k) => m === means[k])) break;
-    means = next;
-  }
-  const centres = [means[count], ...means.slice(0, count)].map((m) => [m]);
+  const means = groupMeans(used, count + 1);
+  const ground = means[means.length - 1];
+  const left = Array.from({ length: count + 1 - means.length }, () => ground);
+  const centres = [ground, ...means.slice(0, -1), ...left].map((m) => [m]);
   return { width: gray.width, height: gray.height, channels: 1, data: gray.data, centres };
+}
+
+/**
+ * Means of at most so many groups of numbers that lie next to each other, least first: the parting with the least sum of
+ * squares off. Going from group to group in turns (Lloyd's rounds) can end with one that has nothing, and two tones in
+ * another.
+ *
+ * @param counts  how often each number occurs
+ * @see Fisher, "On grouping for maximum homogeneity", J. Am. Stat. Assoc. 53, 1958
+ */
+function groupMeans(counts: Float64Array, most: number): number[] {
+  const values = [...counts.keys()].filter((v) => counts[v] > 0);
+  const groups = Math.min(most, values.length);
+  // Sums of counts, numbers and squares up to before each value: a stretch's squares off come from their differences.
+  const upTo = [0, 1, 2].map((power) => {
+    let sum = 0;
+    return [0, ...values.map((v) => (sum += counts[v] * v ** power))];
+  });
+  const over = (power: number, from: number, to: number): number => upTo[power][to] - upTo[power][from];
+  const squares = (from: number, to: number): number =>
+    over(2, from, to) - over(1, from, to) ** 2 / over(0, from, to);
+  let least = values.map((_, k) => squares(0, k + 1));
+  const begins = [values.map(() => 0)];
+  for (let g = 1; g < groups; g++) {
+    const [next, begin] = [values.map(() => Infinity), values.map(() => 0)];
+    for (let to = g; to < values.length; to++)
+      for (let from = g; from <= to; from++) {
+        const sum = least[from - 1] + squares(from, to + 1);
+        if (sum < next[to]) [next[to], begin[to]] = [sum, from];
+      }
+    least = next;
+    begins.push(begin);
+  }
+  const means: number[] = [];
+  for (let g = groups - 1, to = values.length; g >= 0; g--) {
+    const from = begins[g][to - 1];
+    means.unshift(over(1, from, to) / over(0, from, to));
+    to = from;
+  }
+  return means;
 }
 
 /** Colour parted into given ones; white is the ground, and what is clear. Colours are 0xrrggbb. */
