@@ -1,4 +1,5 @@
 import { filmPictures, flatDrawings } from "@hardline/demo";
+import { measureDark } from "./darkTable";
 import { measureFilms, measureInks, measureRuling, type FilmRow } from "./filmTable";
 
 const ASKED = { plates: 1, print: { flat: 1, tonal: 2 }, coverage: 1 };
@@ -40,6 +41,7 @@ async function inksOfDrawings(): Promise<void> {
 
 async function main(): Promise<void> {
   if (process.argv.includes("jpeg")) return await inksOfDrawings();
+  if (process.argv.includes("dark")) return void (await measureDark());
   const pictures = await filmPictures();
   console.log(
     "| picture | plates off, % (asked 1) | marks on bare cloth (0) | print, ΔE2000 (1 flat, 2 tonal) | coverage off, % (1) |",
@@ -67,6 +69,7 @@ async function main(): Promise<void> {
     );
   }
   await inksOfDrawings();
+  missed.seen += await measureDark();
   console.log(
     "\n| film, even tone | ruling off, % (asked 1) | angle off, degrees (0.5) | coverage off, % (1) |",
   );

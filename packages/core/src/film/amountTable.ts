@@ -4,6 +4,8 @@ import { type Light } from "./model";
 
 /** Works out what a colour is turned into: `out` holds what a colour near it was turned into, and gets numbers 0..1. */
 export type OfColour = (light: Light, out: Float64Array) => void;
+/** Brings numbers that were read between corners nearer to what the colour asks for; says whether there was need. */
+export type Mend = (light: Light, numbers: Float64Array) => boolean;
 
 // Thresholds: what they decide is measured by `npm run films`.
 
@@ -16,13 +18,17 @@ const FULL = 255 * 256;
 /** Corners solved, and numbers read, between two slices. */
 const SOLVED_AT_ONCE = 96;
 const AT_ONCE = 1 << 17;
+/** Colours mended between two slices, and as how many that are well each counts. */
+const MENDED_AT_ONCE = 128;
+const LOOKS_A_MEND = 20;
 /** Colours that were just looked up are remembered: pictures come back to them. */
 const REMEMBERED = 1 << 15;
 
 /**
  * Numbers that follow from a colour, worked out at the corners of a grid in the cube of code values and read between
  * them by tetrahedra: of a grid's cube the four corners about the colour, so that grey stays between greys. Only corners
- * that a picture's colours touch are worked out. Colours that are named lie on corners, and come out exactly.
+ * that a picture's colours touch are worked out. Colours that are named lie on corners, and come out exactly. Where two
+ * corners came to the same by other ways, what lies between is neither: such a colour is mended by itself.
  *
  * @see Kasson, Nin, Plouffe & Hafner, "Performing color space conversions with three-dimensional linear interpolation",
  *      J. Electronic Imaging 4, 1995
@@ -32,12 +38,17 @@ export class AmountTable {
   private readonly values: Uint16Array;
   private readonly done: Uint8Array;
   private readonly steps: readonly [number, number, number];
+  /** Colours that were looked at, a bit each; where the numbers of a mended one begin, and those numbers. */
+  private readonly looked = new Uint32Array(1 << 19);
+  private readonly mended = new Map<number, number>();
+  private mendedNumbers = new Uint8Array(1 << 10);
 
   constructor(
     private readonly ofColour: OfColour,
     readonly outputs: number,
     nodes: number,
     exact: readonly number[],
+    private readonly mend?: Mend,
   ) {
     this.axes = [16, 8, 0].map((shift) =>
       axisOf(
@@ -57,7 +68,8 @@ export class AmountTable {
    * @param colours  0xbbggrr or more, one a pixel, as RGBA bytes are read
    */
   *planesOf(colours: Uint32Array): Work<Uint8Array[]> {
-    yield* workSlice(this.prepare(colours), 0, 0.4);
+    yield* workSlice(this.prepare(colours), 0, 0.3);
+    if (this.mend) yield* workSlice(this.mendAll(colours, this.mend), 0.3, 0.4);
     const { outputs } = this;
     const planes = Array.from({ length: outputs }, () => new Uint8Array(colours.length));
     const keys = new Int32Array(REMEMBERED).fill(-1);
@@ -84,7 +96,9 @@ export class AmountTable {
       const from = slot * outputs;
       if (keys[slot] !== colour) {
         keys[slot] = colour;
-        this.read(colour, known, from);
+        const at = this.mended.get(colour);
+        if (at === undefined) this.read(colour, known, from);
+        else for (let k = 0; k < outputs; k++) known[from + k] = this.mendedNumbers[at + k];
       }
       for (let k = 0; k < outputs; k++) planes[k][i] = known[from + k];
     }
@@ -109,6 +123,50 @@ export class AmountTable {
       if (n % SOLVED_AT_ONCE === 0) yield 0.2 + (0.8 * n) / wanted.length;
       this.work(wanted[n], numbers);
     }
+  }
+
+  /** Looks at every colour that is new, and mends what prints as another. */
+  private *mendAll(colours: Uint32Array, mend: Mend): Work<void> {
+    const present = new Uint32Array(this.looked.length);
+    yield* workSlice(
+      inStretches(colours.length, (from, to) => {
+        for (let i = from; i < to; i++) present[(colours[i] & 0xffffff) >>> 5] |= 1 << (colours[i] & 31);
+      }),
+      0,
+      0.3,
+    );
+    const numbers = new Float64Array(this.outputs);
+    let since = 0;
+    for (let word = 0; word < present.length; word++) {
+      const fresh = present[word] & ~this.looked[word];
+      if (fresh === 0) continue;
+      this.looked[word] |= fresh;
+      for (let bit = 0; bit < 32; bit++) {
+        if (((fresh >>> bit) & 1) === 0) continue;
+        const colour = word * 32 + bit;
+        this.between(colour);
+        for (let k = 0; k < this.outputs; k++) numbers[k] = this.numberBetween(k);
+        if (!mend(lightOf(colour), numbers)) since++;
+        else {
+          since += LOOKS_A_MEND;
+          this.keepMended(colour, numbers);
+        }
+      }
+      if (since < MENDED_AT_ONCE * LOOKS_A_MEND) continue;
+      since = 0;
+      yield 0.3 + (0.7 * word) / present.length;
+    }
+  }
+
+  private keepMended(colour: number, numbers: Float64Array): void {
+    const at = this.mended.size * this.outputs;
+    this.mended.set(colour, at);
+    if (at + this.outputs > this.mendedNumbers.length) {
+      const more = new Uint8Array(2 * (at + this.outputs));
+      more.set(this.mendedNumbers);
+      this.mendedNumbers = more;
+    }
+    for (let k = 0; k < this.outputs; k++) this.mendedNumbers[at + k] = 255 - Math.round(255 * numbers[k]);
   }
 
   private cornersOf(seen: Uint8Array): number[] {
@@ -144,6 +202,29 @@ export class AmountTable {
 
   /** One colour, 0xbbggrr, read between its corners into greys. */
   private read(colour: number, out: Uint8Array, to: number): void {
+    this.between(colour);
+    for (let k = 0; k < this.outputs; k++) out[to + k] = 255 - ((this.sumBetween(k) + 32768) >> 16);
+  }
+
+  /** Corners about a colour, and by how much each counts, in 256ths. */
+  private readonly corners = new Int32Array(4);
+  private readonly weights = new Int32Array(4);
+
+  private sumBetween(k: number): number {
+    const { corners, weights, values } = this;
+    return (
+      weights[0] * values[corners[0] + k] +
+      weights[1] * values[corners[1] + k] +
+      weights[2] * values[corners[2] + k] +
+      weights[3] * values[corners[3] + k]
+    );
+  }
+
+  private numberBetween(k: number): number {
+    return this.sumBetween(k) / (256 * FULL);
+  }
+
+  private between(colour: number): void {
     const [red, green, blue] = this.axes;
     const [rs, gs, bs] = this.steps;
     const [r, g, b] = [colour & 255, (colour >> 8) & 255, colour >> 16];
@@ -157,16 +238,20 @@ export class AmountTable {
     else if (fg >= fr && fr >= fb) [one, two, high, middle, low] = [gs, gs + rs, fg, fr, fb];
     else if (fg >= fb && fb >= fr) [one, two, high, middle, low] = [gs, gs + bs, fg, fb, fr];
     else [one, two, high, middle, low] = [bs, bs + gs, fb, fg, fr];
-    const { outputs, values } = this;
+    const { outputs, corners, weights } = this;
     const a = base * outputs;
-    const [b1, c1, d1] = [a + one * outputs, a + two * outputs, a + (rs + gs + bs) * outputs];
-    const [wa, wb, wc] = [256 - high, high - middle, middle - low];
-    for (let k = 0; k < outputs; k++) {
-      const sum = wa * values[a + k] + wb * values[b1 + k] + wc * values[c1 + k] + low * values[d1 + k];
-      out[to + k] = 255 - ((sum + 32768) >> 16);
-    }
+    [corners[0], corners[1], corners[2]] = [a, a + one * outputs, a + two * outputs];
+    corners[3] = a + (rs + gs + bs) * outputs;
+    [weights[0], weights[1], weights[2], weights[3]] = [256 - high, high - middle, middle - low, low];
   }
 }
+
+/** Linear light of a colour 0xbbggrr. */
+const lightOf = (colour: number): Light => [
+  LINEAR_OF_CODE[colour & 255],
+  LINEAR_OF_CODE[(colour >> 8) & 255],
+  LINEAR_OF_CODE[colour >> 16],
+];
 
 interface Axis {
   readonly codes: readonly number[];

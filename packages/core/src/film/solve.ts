@@ -21,6 +21,8 @@ const EVEN = 1e-6;
 /** Steps of one descent, and rounds over all inks. */
 const STEPS = 14;
 const ROUNDS = 40;
+/** Steps for amounts that are nearly right. */
+const MENDING_STEPS = 4;
 /** Amounts that move by less than this rest: an eighth of a code. */
 const RESTS = 5e-4;
 /** A print this near, in the weighed square of light, needs no other beginning. */
@@ -63,8 +65,7 @@ export class AmountSolver {
 
   solve(target: Light, amounts: Float64Array): void {
     const { given, total } = this.wanted;
-    // A step of light counts as much as it is seen: more in the dark.
-    for (let c = 0; c < 3; c++) this.weight[c] = 1 / Math.sqrt(0.02 + target[c]);
+    this.weigh(target);
     const fixed = this.wanted.layers.map((_, k) => given?.[k]?.(target));
     const put = (): void => fixed.forEach((a, k) => a !== undefined && (amounts[k] = a));
     amounts.fill(0);
@@ -82,11 +83,30 @@ export class AmountSolver {
     if (total !== undefined) this.limit(amounts, total);
   }
 
+  /**
+   * Brings amounts that were guessed to print the colour, from where they are: so amounts of colours that lie near each
+   * other stay near each other.
+   * @returns whether they printed another colour, and are changed
+   */
+  mend(target: Light, amounts: Float64Array): boolean {
+    this.weigh(target);
+    this.straighten(target, amounts);
+    const [r, g, b] = this.left;
+    if (r * r + g * g + b * b <= NEAR_ENOUGH) return false;
+    this.from(target, amounts, MENDING_STEPS);
+    return true;
+  }
+
+  private weigh(target: Light): void {
+    // A step of light counts as much as it is seen: more in the dark.
+    for (let c = 0; c < 3; c++) this.weight[c] = 1 / Math.sqrt(0.02 + target[c]);
+  }
+
   /** Goes on from where the amounts are; returns what is left. */
-  private from(target: Light, amounts: Float64Array): number {
+  private from(target: Light, amounts: Float64Array, steps = STEPS): number {
     let damped = 1e-4;
     let cost = this.straighten(target, amounts);
-    for (let step = 0; step < STEPS; step++) {
+    for (let step = 0; step < steps; step++) {
       this.next.set(amounts);
       const moved = this.descend(this.next, damped);
       if (moved < RESTS) break;

@@ -1,7 +1,7 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
 import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
-import { AmountTable, COARSE, FINE, type OfColour } from "./amountTable";
+import { AmountTable, COARSE, FINE, type Mend, type OfColour } from "./amountTable";
 import { lightOf, type Layer } from "./model";
 import { AmountSolver, type Given } from "./solve";
 
@@ -45,15 +45,14 @@ function tableFor(wish: TonalWish): AmountTable {
     if (tables.size >= MOST_TABLES) tables.delete(tables.keys().next().value!);
     // Every colour that must be exact brings a plane of corners each way; a first look has to have the cloth alone.
     const exact = quick ? [garment] : [garment, ...layers.map((l) => l.colour)];
-    const solve = amountsOf(wish);
-    tables.set(name, (table = new AmountTable(solve, layers.length, quick ? COARSE : FINE, exact)));
+    const solver = new AmountSolver({ garment: lightOf(garment), layers, given, total });
+    const solve: OfColour = (light, out) => solver.solve(light, out);
+    // Where ink is held back, or for a first look, what is read between corners will do.
+    const mend: Mend | undefined =
+      quick || total !== undefined ? undefined : (light, amounts) => solver.mend(light, amounts);
+    tables.set(name, (table = new AmountTable(solve, layers.length, quick ? COARSE : FINE, exact, mend)));
   }
   return table;
-}
-
-function amountsOf({ layers, garment, given, total }: TonalWish): OfColour {
-  const solver = new AmountSolver({ garment: lightOf(garment), layers, given, total });
-  return (light, out) => solver.solve(light, out);
 }
 
 /** The picture's colours as they are seen over the garment, 0xbbggrr; soft pixels are mixed in linear light. */
