@@ -1,3 +1,4 @@
+import { sorted } from "../maths/sorted";
 import { type Work } from "../maths/work";
 import { direction, indexAt, placeAt, span, type Line, type Point } from "./line";
 
@@ -58,16 +59,18 @@ export function* cornersOf(line: Line, readiness: number): Work<Corner[]> {
   }
   const order: number[] = [];
   for (let k = 0; k < excess.length; k++) if (excess[k] >= least) order.push(k);
-  order.sort((a, b) => excess[b] - excess[a] || a - b);
+  yield* sorted(order, (a, b) => excess[b] - excess[a] || a - b);
   const chosen = new Uint8Array(excess.length);
   for (const [k, one] of order.entries()) {
     if (k % LOOKED_AT_ONCE === LOOKED_AT_ONCE - 1) yield 1;
     if (isApartFromAll(excess, chosen, one, reach)) chosen[one] = 1;
   }
-  return order
-    .filter((k) => chosen[k] === 1)
-    .sort((p, q) => p - q)
-    .map((k) => ({ at: k * STEP, place: meeting(line, k * STEP, reach) }));
+  const corners: Corner[] = [];
+  for (let k = 0; k < chosen.length; k++) {
+    if (k % LOOKED_AT_ONCE === LOOKED_AT_ONCE - 1) yield 1;
+    if (chosen[k] === 1) corners.push({ at: k * STEP, place: meeting(line, k * STEP, reach) });
+  }
+  return corners;
 }
 
 /** Corners of an open line, as far from its ends as a corner is looked at. */

@@ -23,6 +23,8 @@ const CHORD = 0.5;
 const FIRST = 8;
 /** Points of an outline's sides that are looked at between two slices. */
 const POINTS_AT_ONCE = 1 << 14;
+/** As how many points the work of making a side counts. */
+const POINTS_A_SIDE = 8;
 
 /** A straight piece, or a curve, from one point to another. */
 export interface Piece {
@@ -56,6 +58,7 @@ export function* fitClosed(points: ArrayLike<number>, fitting: Fitting): Work<Kn
 function* fitWhole(points: ArrayLike<number>, { tolerance, corners }: Fitting): Work<Knot[]> {
   const round = circleThrough(points, tolerance);
   if (round) return round;
+  yield 0;
   const loop = lineOf(points, true);
   yield 0;
   const found = yield* cornersOf(loop, corners);
@@ -69,7 +72,7 @@ function* fitWhole(points: ArrayLike<number>, { tolerance, corners }: Fitting): 
   for (const [k, corner] of found.entries()) {
     const line = side(loop, corner, found[(k + 1) % found.length]);
     sides.push(line);
-    looked += line.x.length;
+    looked += line.x.length + POINTS_A_SIDE;
     if (looked > POINTS_AT_ONCE) {
       yield 0;
       looked = 0;

@@ -1,3 +1,4 @@
+import { runToEnd, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 import { type Knot } from "./outline";
 
@@ -47,11 +48,16 @@ export interface KnotPath {
   readonly closed: boolean;
 }
 
+/** What a set is besides its paths. */
+type Look = Pick<PathSet, "name" | "use" | "colour" | "pass" | "overcutMm">;
+/** Knots that are packed between two slices. */
+const PACKED_AT_ONCE = 1 << 14;
+
 /** Packs paths given by their knots, in millimetres. A path of a single knot is left out. */
-export function pathSetOf(
-  look: Pick<PathSet, "name" | "use" | "colour" | "pass" | "overcutMm">,
-  paths: readonly KnotPath[],
-): PathSet {
+export const pathSetOf = (look: Look, paths: readonly KnotPath[]): PathSet => runToEnd(packed(look, paths));
+
+/** The same of many paths, in slices; everything made larger or smaller on the way. */
+export function* packed(look: Look, paths: readonly KnotPath[], scale = 1): Work<PathSet> {
   const given = paths.filter((p) => p.knots.length > 1);
   const starts = new Uint32Array(given.length + 1);
   given.forEach(({ knots, closed }, k) => {
@@ -60,10 +66,15 @@ export function pathSetOf(
   const points = new Float64Array(2 * starts[given.length]);
   let p = 0;
   const put = ([x, y]: readonly [number, number], by?: readonly [number, number]): void => {
-    points[p++] = by ? x + by[0] : x;
-    points[p++] = by ? y + by[1] : y;
+    points[p++] = by ? x * scale + by[0] * scale : x * scale;
+    points[p++] = by ? y * scale + by[1] * scale : y * scale;
   };
+  let since = 0;
   for (const { knots, closed } of given) {
+    if ((since += knots.length) > PACKED_AT_ONCE) {
+      since = 0;
+      yield p / points.length;
+    }
     put(knots[0].at);
     const segments = closed ? knots.length : knots.length - 1;
     for (let k = 0; k < segments; k++) {

@@ -10,8 +10,8 @@ export interface Outlines {
 }
 
 /** Vertices that are followed between two slices. */
-const FOLLOWED_AT_ONCE = 1 << 15;
-const ROWS_AT_ONCE = 1 << 18;
+const FOLLOWED_AT_ONCE = 1 << 13;
+const ROWS_AT_ONCE = 1 << 16;
 
 /**
  * Outlines of everything darker than a threshold, where the grey passes it between the middles of two pixels, by straight

@@ -1,6 +1,6 @@
 import { MOST_PLACES, placeInMm, type Place } from "../../inspect/check";
 import { workSlice, type Work } from "../../maths/work";
-import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
+import { packed, pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
 import { scaledPath } from "../../path/scaled";
 import { ringBox } from "../../polygon/rings";
 import { type Gray } from "../../raster/types";
@@ -85,12 +85,9 @@ export function* traceBlack(
       ? fitCoarse(lines, coarse, fit)
       : fitDrawn(lines, looked, looked === left ? threshold : 128, fit);
   const fitted = yield* workSlice(work, 0.41, 0.99);
-  const paths: KnotPath[] = [];
-  for (const [k, knots] of fitted.entries()) {
-    if (k % SCALED_AT_ONCE === 0) yield 0.99 + (0.01 * k) / fitted.length;
-    paths.push(scaledPath({ knots, closed: true }, 1 / own));
-  }
-  const filled = pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
+  const paths = fitted.map((knots): KnotPath => ({ knots, closed: true }));
+  const look = { name: "trace", use: "fill", colour: INK } as const;
+  const filled = yield* workSlice(packed(look, paths, 1 / own), 0.99, 1);
   const places = gone
     .slice(0, MOST_PLACES)
     .map((k): Place => placeInMm(ringBox(outlineAt(outlines, k).map((v) => v / own))));
@@ -98,7 +95,6 @@ export function* traceBlack(
   return { sets: shown, dropped: { specks, pinholes, places } };
 }
 
-const SCALED_AT_ONCE = 4096;
 /** Of more pixels thin strokes are not looked for: it takes some 50 microseconds for each (`npm run thin`). */
 const MOST_THIN = 500_000;
 
