@@ -1,27 +1,21 @@
-import { lazy, Suspense, useEffect, useRef } from "react";
+import { Suspense, useEffect, useRef } from "react";
 import { Route, Routes, useLocation } from "react-router";
 import { Board } from "./board/Board";
 import { NotHere } from "./shell/NotHere";
+import { loaded } from "./shell/loaded";
 import { PageFault } from "./shell/PageFault";
 import { Waiting } from "./shell/Waiting";
 
 /** Each page is loaded when it is opened, or before, while nothing else is to be done; the board is there at once. */
-const PAGES = {
-  bench: () => import("./bench/BenchPage"),
-  sheets: () => import("./sheets/SheetsRoom"),
-  sheet: () => import("./sheets/SheetPage"),
-  machines: () => import("./machines/MachinesRoom"),
-  run: () => import("./run/RunPage"),
-  materials: () => import("./materials/MaterialsRoom"),
-  batches: () => import("./batches/BatchesRoom"),
-};
-const BenchPage = lazy(() => PAGES.bench().then((m) => ({ default: m.BenchPage })));
-const SheetsRoom = lazy(() => PAGES.sheets().then((m) => ({ default: m.SheetsRoom })));
-const SheetPage = lazy(() => PAGES.sheet().then((m) => ({ default: m.SheetPage })));
-const MachinesRoom = lazy(() => PAGES.machines().then((m) => ({ default: m.MachinesRoom })));
-const RunPage = lazy(() => PAGES.run().then((m) => ({ default: m.RunPage })));
-const MaterialsRoom = lazy(() => PAGES.materials().then((m) => ({ default: m.MaterialsRoom })));
-const BatchesRoom = lazy(() => PAGES.batches().then((m) => ({ default: m.BatchesRoom })));
+const bench = () => import("./bench/BenchPage");
+const BenchPage = loaded(() => bench().then((m) => m.BenchPage));
+const SheetsRoom = loaded(() => import("./sheets/SheetsRoom").then((m) => m.SheetsRoom));
+const SheetPage = loaded(() => import("./sheets/SheetPage").then((m) => m.SheetPage));
+const MachinesRoom = loaded(() => import("./machines/MachinesRoom").then((m) => m.MachinesRoom));
+const RunPage = loaded(() => import("./run/RunPage").then((m) => m.RunPage));
+const MaterialsRoom = loaded(() => import("./materials/MaterialsRoom").then((m) => m.MaterialsRoom));
+const BatchesRoom = loaded(() => import("./batches/BatchesRoom").then((m) => m.BatchesRoom));
+const ALL = [BenchPage, SheetsRoom, SheetPage, MachinesRoom, RunPage, MaterialsRoom, BatchesRoom];
 
 /** A board that is open so long, in milliseconds, rests: the bench is loaded, so that a ticket opens at once. */
 const REST_MS = 1500;
@@ -30,8 +24,8 @@ const LONG_REST_MS = 8000;
 
 /** Which page an address shows. */
 export function Pages() {
-  useAheadOfUse();
   const { pathname } = useLocation();
+  useAheadOfUse(pathname);
   useHeadingFocus(pathname);
   return (
     <PageFault key={pathname}>
@@ -84,18 +78,27 @@ function useHeadingFocus(pathname: string): void {
   }, [pathname]);
 }
 
+/** One that cannot be loaded now is loaded when it is opened, and then says why it cannot. */
+const never = (): undefined => undefined;
+
 /** Loads other pages before they are wanted, never while the one that is open still comes: that would slow it down. */
-function useAheadOfUse(): void {
+function useAheadOfUse(pathname: string): void {
   useEffect(() => {
-    // One that cannot be loaded now is loaded when it is opened, and then says why it cannot.
-    const load = (page: () => Promise<unknown>) => page().catch(() => undefined);
-    const bench = setTimeout(() => void load(PAGES.bench), REST_MS);
-    const others = setTimeout(async () => {
-      for (const page of Object.values(PAGES)) await load(page);
+    if (pathname !== "/") return;
+    const timer = setTimeout(
+      () =>
+        void BenchPage.ahead()
+          .then(bench)
+          .then((m) => m.keepSpareWorker())
+          .catch(never),
+      REST_MS,
+    );
+    return () => clearTimeout(timer);
+  }, [pathname]);
+  useEffect(() => {
+    const timer = setTimeout(async () => {
+      for (const page of ALL) await page.ahead().catch(never);
     }, LONG_REST_MS);
-    return () => {
-      clearTimeout(bench);
-      clearTimeout(others);
-    };
+    return () => clearTimeout(timer);
   }, []);
 }

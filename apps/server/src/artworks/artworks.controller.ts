@@ -60,13 +60,22 @@ export class ArtworksController {
 
   @Get(":id/pixels")
   @ApiOperation({
-    summary: "The picture as a lossless PNG: upright, 8-bit sRGB; shapes drawn `width` pixels wide",
+    summary:
+      "The picture as a lossless PNG: upright, 8-bit sRGB; shapes drawn `width` pixels wide; or halved so many times, for a first look",
   })
   async pixels(
     @Param("id", IdPipe) id: string,
     @Res() response: Response,
     @Query("width") width?: string,
+    @Query("halved") halved?: string,
   ): Promise<void> {
+    if (halved !== undefined && width !== undefined)
+      throw new ProblemException(400, "Not valid", "width and halved are both given; allowed: one of them");
+    if (halved !== undefined) {
+      const png = await this.artworks.halvedPng(id, Number(halved));
+      response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER });
+      return pipeline(png, response);
+    }
     const drawWidth = width === undefined ? undefined : Number(width);
     if (
       drawWidth !== undefined &&

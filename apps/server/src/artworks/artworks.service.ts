@@ -1,6 +1,7 @@
 import { type ArtworkView } from "@hardline/contract";
 import { readPng, readPngRows } from "@hardline/core/format/readPng";
 import { fingerprint } from "@hardline/core/raster/fingerprint";
+import { halvesKept } from "@hardline/core/raster/keptHalves";
 import { type ArtworkSource } from "@hardline/core/route/source";
 import { IntakeError } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
@@ -17,7 +18,7 @@ import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { Decoding } from "../decoding/decoding.service";
 import { type Taken } from "../decoding/protocol";
-import { notFound } from "../http/problems";
+import { notFound, ProblemException } from "../http/problems";
 import { type Progress } from "../processes/lane";
 
 export type ArtworkRow = Selectable<Schema["artworks"]>;
@@ -33,6 +34,7 @@ export interface Arrived {
 export class ArtworksService {
   /** Drawings being made, so that two who want the same wait for one. */
   private readonly drawing = new Map<string, Promise<string>>();
+  private readonly halving = new Map<string, Promise<void>>();
 
   constructor(
     @Inject(Database) private readonly database: Database,
@@ -105,7 +107,9 @@ export class ArtworksService {
         })
         .onConflict((c) => c.column("sha256").doNothing())
         .execute();
-      return viewOf((await this.bySha(sha256))!);
+      const row = (await this.bySha(sha256))!;
+      await this.keepHalves(row, taken.halves);
+      return viewOf(row);
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
@@ -160,6 +164,57 @@ export class ArtworksService {
   async pixelsPng(id: string, drawWidth?: number): Promise<Readable> {
     const row = await this.row(id);
     return this.blobs.stream(row.pixelsSha256 ?? (await this.drawn(row, drawWidth ?? row.width)));
+  }
+
+  /** Lossless PNG of the picture halved so many times. @throws ProblemException where it is not kept so */
+  async halvedPng(id: string, times: number): Promise<Readable> {
+    const row = await this.row(id);
+    const most = row.vector ? 0 : halvesKept(row.width, row.height);
+    if (!(Number.isInteger(times) && times >= 1 && times <= most))
+      throw new ProblemException(
+        400,
+        "Not valid",
+        most === 0
+          ? `halved is ${times}; this artwork is kept whole alone`
+          : `halved is ${times}; allowed: a whole number 1 to ${most}`,
+      );
+    const kept = () =>
+      this.database
+        .selectFrom("artworkHalves")
+        .select("sha256")
+        .where("artworkId", "=", id)
+        .where("times", "=", times)
+        .executeTakeFirst();
+    const known = (await kept()) ?? (await this.makeHalves(row), await kept());
+    return this.blobs.stream(known!.sha256);
+  }
+
+  /** Halves of an artwork that came before they were kept; made once for all who ask at the same time. */
+  private makeHalves(row: ArtworkRow): Promise<void> {
+    const id = String(row.id);
+    const made = this.halving.get(id) ?? this.halve(row).finally(() => this.halving.delete(id));
+    this.halving.set(id, made);
+    return made;
+  }
+
+  private async halve(row: ArtworkRow): Promise<void> {
+    const folder = await this.decoding.workFolder();
+    try {
+      const path = join(folder, "pixels");
+      await pipeline(this.blobs.stream(row.pixelsSha256!), createWriteStream(path));
+      await this.keepHalves(row, await this.decoding.halve(path, folder));
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  }
+
+  private async keepHalves({ id }: ArtworkRow, files: readonly string[]): Promise<void> {
+    for (const [k, file] of files.entries())
+      await this.database
+        .insertInto("artworkHalves")
+        .values({ artworkId: String(id), times: k + 1, sha256: await this.blobs.putFile(file, "image/png") })
+        .onConflict((c) => c.doNothing())
+        .execute();
   }
 
   /** The PNG of a drawing at a width, drawn at the first time and then kept. */

@@ -376,6 +376,19 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
     },
   },
+  "011-halves": {
+    up: async (db) => {
+      await sql`
+        create table artwork_halves (
+          artwork_id bigint not null references artworks on delete cascade,
+          times int not null,
+          sha256 text not null references blobs,
+          primary key (artwork_id, times)
+        );
+        create index artwork_halves_blob on artwork_halves (sha256);
+      `.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

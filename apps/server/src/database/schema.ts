@@ -41,6 +41,8 @@ export interface Schema {
     reading: JSONColumnType<ArtworkReading> | null;
     createdAt: Stamp;
   };
+  /** Pictures halved so many times, for a first look. */
+  artworkHalves: { artworkId: string; times: number; sha256: string };
   /** Artwork made of shapes, as drawn for a width that was asked for. */
   drawings: { artworkId: string; width: number; sha256: string; usedAt: Stamp };
   tickets: TicketFields & {

@@ -1,3 +1,5 @@
+import { runToEnd } from "@hardline/core/maths/work";
+import { keptHalves } from "@hardline/core/raster/keptHalves";
 import { type Rgba } from "@hardline/core/raster/types";
 import { readArtwork } from "@hardline/core/reading/reading";
 import { readWedge, WedgeError } from "@hardline/core/wedge/readPhoto";
@@ -38,6 +40,10 @@ async function answer(asked: Asked): Promise<Answer> {
     const photo = await (await takeIn(await readFile(asked.file))).pixels();
     return { wedge: readWedge(photo, asked.dotsPerInch, asked.burnsPale) };
   }
+  if (asked.what === "halve") {
+    const picture = await (await takeIn(await readFile(asked.file))).pixels();
+    return { halves: await halvesOf(picture, asked.folder) };
+  }
   tell(0.05, "reading the file");
   const intake = await takeIn(await readFile(asked.file));
   const { facts, kind } = intake;
@@ -57,17 +63,29 @@ async function answer(asked: Asked): Promise<Answer> {
   tell(0.65, "writing its pixels");
   const pixels = facts.vector ? null : join(asked.folder, "pixels.png");
   if (pixels) await writeFile(pixels, await losslessPng(picture));
-  return { taken: { facts, kind, notes: intake.notes, reading, pixels, thumbnail } };
+  const halves = pixels ? await halvesOf(picture, asked.folder) : [];
+  return { taken: { facts, kind, notes: intake.notes, reading, pixels, halves, thumbnail } };
 }
 
 const rawOf = ({ width, height }: Rgba) => ({ raw: { width, height, channels: 4 as const } });
 
-async function losslessPng(picture: Rgba): Promise<Buffer> {
+/** Smaller copies as files, so well packed that a page has them soon. */
+async function halvesOf(picture: Rgba, folder: string): Promise<string[]> {
+  const files: string[] = [];
+  for (const half of runToEnd(keptHalves(picture))) {
+    const file = join(folder, `half-${files.length + 1}.png`);
+    await writeFile(file, await losslessPng(half, 6));
+    files.push(file);
+  }
+  return files;
+}
+
+async function losslessPng(picture: Rgba, compressionLevel = 2): Promise<Buffer> {
   let alpha = 255;
   for (let i = 3; i < picture.data.length; i += 4) alpha &= picture.data[i];
   const image = sharp(picture.data, { ...rawOf(picture), limitInputPixels: false });
   return (alpha === 255 ? image.removeAlpha() : image)
-    .png({ compressionLevel: 2, adaptiveFiltering: true })
+    .png({ compressionLevel, adaptiveFiltering: true })
     .toBuffer();
 }
 

@@ -98,6 +98,13 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
     throw faultOf(answer);
   }
 
+  /** A lossless PNG halved as often as it is kept: the paths of the halves, the largest first. */
+  async halve(file: string, folder: string): Promise<readonly string[]> {
+    const answer = await this.large.ask({ what: "halve", file, folder });
+    if ("halves" in answer) return answer.halves;
+    throw faultOf(answer);
+  }
+
   private async draws(key: string, asked: Asked): Promise<Answer> {
     const known = this.tooMuch.get(key);
     if (known) throw new IntakeError(known);

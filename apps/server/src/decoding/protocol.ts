@@ -12,6 +12,8 @@ export type Asked =
       /** Pictures of more pixels are left for another process, which may take longer and more memory. */
       readonly mostPixels: number;
     }
+  /** A lossless PNG of before, to be kept halved too. */
+  | { readonly what: "halve"; readonly file: string; readonly folder: string }
   | { readonly what: "draw"; readonly file: string; readonly folder: string; readonly width: number }
   /** A photograph of a step wedge, as a PNG. */
   | {
@@ -28,12 +30,15 @@ export interface Taken {
   readonly reading: ArtworkReading;
   /** Lossless PNG; null for artwork made of shapes. */
   readonly pixels: string | null;
+  /** The same halved once, twice ... as often as it is kept. */
+  readonly halves: readonly string[];
   readonly thumbnail: string;
 }
 
 export type Answer =
   | { readonly taken: Taken }
   | { readonly drawn: string }
+  | { readonly halves: readonly string[] }
   | { readonly wedge: WedgeReading }
   | { readonly tooLarge: true }
   /** Not taken in, with the reason; or a fault of the program. */

@@ -75,8 +75,20 @@ export const useTicketsOfRoute = (route: string | null) =>
     enabled: route !== null,
   });
 
-export const useTicket = (id: string) =>
-  useQuery({ queryKey: ["ticket", id], queryFn: () => ask<TicketView>(`/api/tickets/${id}`) });
+/** A ticket; what the board knows of it does until it is there. */
+export function useTicket(id: string) {
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: ["ticket", id],
+    queryFn: () => ask<TicketView>(`/api/tickets/${id}`),
+    placeholderData: () =>
+      queries
+        .getQueriesData<{ pages?: TicketsView[] }>({ queryKey: ["tickets"] })
+        .flatMap(([, data]) => data?.pages ?? [])
+        .flatMap(({ tickets }) => tickets)
+        .find((ticket) => ticket.id === id),
+  });
+}
 
 export const useRouteView = (id: string | undefined) =>
   useQuery({

@@ -69,11 +69,16 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const sides = table.wipeStages(open.stage ?? lastOf(route), route);
   return (
     <div className={css.grid}>
-      <Docket
-        {...{ scene, tools, open, setOpen }}
-        undo={() => void keeper.undo()}
-        redo={() => void keeper.redo()}
-      />
+      {/* The picture comes first: both sides take as long to draw as a first look. */}
+      {computed.waited ? (
+        <Docket
+          {...{ scene, tools, open, setOpen }}
+          undo={() => void keeper.undo()}
+          redo={() => void keeper.redo()}
+        />
+      ) : (
+        <div className={css.docketSkeleton} />
+      )}
       <main className={css.middle}>
         <h1 className={css.heading}>
           Ticket {ticket.number}, {ticket.piece}: {route.name}
@@ -81,11 +86,13 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
         <LightTable
           {...{ engine, route, finish, table, paths, sides, places, beside, others }}
           state={computed}
+          standIn={saved.id === ticket.routes[0]?.id ? ticket.thumbnail : null}
           material={table.onMaterial ? surfaceOf(route, materials) : null}
           view={(stage) => (stage === open.stage && onRoute ? open.face.view?.(tool) : undefined)}
           hatched={sides[1] === open.stage && onRoute && (open.face.hatched?.(tool) ?? false)}
           over={(placed, box) =>
             Hands &&
+            computed.waited &&
             onRoute &&
             engine &&
             finish && <Hands {...{ scene, engine, finish, placed, box }} tools={tool} />
@@ -98,14 +105,18 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           />
         )}
       </main>
-      <BenchReadings
-        {...{ scene, table, places }}
-        showPlacesOf={setPlacesOf}
-        handOver={() => {
-          setOpen(rowOf("handOver"));
-          void handOvers.make();
-        }}
-      />
+      {computed.waited ? (
+        <BenchReadings
+          {...{ scene, table, places }}
+          showPlacesOf={setPlacesOf}
+          handOver={() => {
+            setOpen(rowOf("handOver"));
+            void handOvers.make();
+          }}
+        />
+      ) : (
+        <div className={css.readingsSkeleton} />
+      )}
       {theirs && <Conflict keeper={keeper} theirs={theirs} mine={route} />}
       <KeysDialog opened={keysShown} close={() => setKeysShown(false)} />
     </div>

@@ -1,15 +1,24 @@
 import { useDocumentTitle } from "@mantine/hooks";
+import { useEffect } from "react";
 import { useParams } from "react-router";
 import { useRouteView, useTicket } from "../api/tickets";
+import { readAhead } from "../engine/spareWorker";
 import { NotHere } from "../shell/NotHere";
 import { TopBar } from "../shell/TopBar";
 import { Bench } from "./Bench";
 import css from "./Bench.module.css";
 
+export { keepSpareWorker } from "../engine/spareWorker";
+
 /** Finds the ticket and the route that an address names, and lays them on the bench. */
 export function BenchPage() {
   const { ticketId = "", routeId } = useParams();
   const ticket = useTicket(ticketId);
+  const artwork = ticket.data?.artwork;
+  useEffect(() => {
+    if (artwork) readAhead(artwork);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each artwork
+  }, [artwork?.id]);
   const id = routeId ?? ticket.data?.routes[0]?.id;
   const route = useRouteView(id);
   useDocumentTitle(ticket.data ? `${ticket.data.number} ${ticket.data.piece}, Hard Line` : "Hard Line");

@@ -49,24 +49,36 @@ export function usePlace(route: Route, { sha256, width, height, vector }: Artwor
 
 export interface EngineState {
   readonly shown: Shown | null;
+  /** There is a picture, be it a draft. */
+  readonly begun: boolean;
+  /** Nothing else of the bench waits for it any more. */
+  readonly waited: boolean;
   readonly fault: string | null;
   /** Share done of what takes more than a moment, and the stage at work; null when nothing does. */
   readonly progress: { readonly share: number; readonly stage: StageId } | null;
 }
 
+/** A first picture that is not there after so long, in milliseconds, is not waited for by the rest of the bench. */
+const LATE_MS = 500;
+
 /** The bench's worker, what it last showed, and what keeps it busy. */
 export function useEngine(artwork: ArtworkView) {
-  const [state, setState] = useState<EngineState>({ shown: null, fault: null, progress: null });
+  const [state, setState] = useState<EngineState>({
+    ...{ shown: null, begun: false, waited: false, fault: null, progress: null },
+  });
   const [engine, setEngine] = useState<BenchEngine | null>(null);
   useEffect(() => {
     let slow: ReturnType<typeof setTimeout> | undefined;
     let latest: EngineState["progress"] = null;
+    const begun = () => setState((s) => (s.begun ? s : { ...s, begun: true, waited: true }));
+    const late = setTimeout(() => setState((s) => (s.waited ? s : { ...s, waited: true })), LATE_MS);
     const own = new BenchEngine(artwork, {
+      begun,
       shown: (shown) => {
         clearTimeout(slow);
         slow = undefined;
         latest = null;
-        setState({ shown, fault: null, progress: null });
+        setState((s) => ({ ...s, shown, fault: null, progress: null }));
       },
       progress: (share, stage) => {
         latest = { share, stage };
@@ -85,6 +97,7 @@ export function useEngine(artwork: ArtworkView) {
     setEngine(own);
     return () => {
       clearTimeout(slow);
+      clearTimeout(late);
       own.close();
       setEngine(null);
     };

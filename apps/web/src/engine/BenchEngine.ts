@@ -13,6 +13,7 @@ import {
   type Shown,
   type Stripe,
 } from "./protocol";
+import { takeWorker } from "./spareWorker";
 import { Packer } from "./wire";
 import { type EngineApi } from "../worker/worker";
 
@@ -25,6 +26,8 @@ export interface ShowRequest {
 
 export interface EngineEvents {
   readonly shown: (shown: Shown, request: ShowRequest) => void;
+  /** The first picture since it was opened is drawn, be it a draft. */
+  readonly begun?: () => void;
   readonly progress: (share: number, stage: StageId) => void;
   /** What could not be computed, in words; null when all is well again. */
   readonly fault: (message: string | null) => void;
@@ -45,7 +48,7 @@ class Line {
   private readonly worker: Worker;
 
   constructor(died: () => void) {
-    this.worker = new Worker(new URL("../worker/worker.ts", import.meta.url), { type: "module" });
+    this.worker = takeWorker();
     this.worker.onerror = died;
     this.remote = wrap<EngineApi>(this.worker);
   }
@@ -71,7 +74,10 @@ class Line {
  */
 export class BenchEngine {
   private screen!: Line;
+  /** Started once there is a first picture. */
   private asides: Line[] = [];
+  private begun = false;
+  private startAsides: () => void = () => undefined;
   private draw: (shown: Shown) => void = () => undefined;
   private last: ShowRequest | null = null;
   /** The wish whose first picture is awaited; a newer one waits for that. */
@@ -192,6 +198,7 @@ export class BenchEngine {
 
   /** Checks and strips take turns on their workers: one does not stop the other, only a wish for the screen does. */
   private inTurn<T>(act: () => Promise<T>): Promise<T> {
+    this.wakeAsides();
     const mine = this.turn.then(act);
     this.turn = mine.catch(() => undefined);
     return mine;
@@ -218,12 +225,14 @@ export class BenchEngine {
   private start(): void {
     const died = () => this.restart();
     this.screen = new Line(died);
-    this.asides = Array.from({ length: ASIDES }, () => new Line(died));
+    this.asides = [];
+    this.begun = false;
     const { id, sha256, width, height, vector } = this.artwork;
     const facts = { sha256, width, height, vector };
     const first = (shown: Shown | null, wish: number): void => {
       if (wish !== this.newest) return;
       if (shown) this.draw(shown);
+      this.begin();
       this.awaited = null;
       if (this.next) this.serve();
     };
@@ -235,7 +244,22 @@ export class BenchEngine {
       if (this.atWork !== 0) this.events.progress(share, stage);
     };
     void this.screen.remote.open(id, facts, room, proxy(progress), proxy(first));
-    for (const { remote } of this.asides) void remote.open(id, facts, room / 2, nobody, nobody);
+    this.startAsides = () => {
+      this.asides = Array.from({ length: ASIDES }, () => new Line(died));
+      for (const { remote } of this.asides) void remote.open(id, facts, room / 2, nobody, nobody);
+    };
+  }
+
+  /** The first picture is there: now the others are started, which would only have held it up. */
+  private begin(): void {
+    if (this.begun) return;
+    this.begun = true;
+    this.wakeAsides();
+    this.events.begun?.();
+  }
+
+  private wakeAsides(): void {
+    if (this.asides.length === 0) this.startAsides();
   }
 
   private restart(): void {
@@ -275,6 +299,7 @@ export class BenchEngine {
       this.deaths = 0;
       this.events.fault(null);
       this.draw(shown);
+      this.begin();
       this.events.shown(shown, request);
     } catch (error) {
       if (wish !== this.newest || this.closed) return;

@@ -2,7 +2,7 @@ import { readPng } from "@hardline/core/format/readPng";
 import { onMaterial } from "@hardline/core/appearance/onMaterial";
 import { Aborted, drive, runToEnd, type Work } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
-import { type Rect } from "@hardline/core/raster/types";
+import { type Rect, type Rgba } from "@hardline/core/raster/types";
 import { resultFingerprint } from "@hardline/core/result/fingerprint";
 import { baseUnder, Preview } from "@hardline/core/result/preview";
 import { markedWithin, readDot, type Reading } from "@hardline/core/result/read";
@@ -10,8 +10,9 @@ import { type Less } from "@hardline/core/result/reduce";
 import { type Plates, type Result, type Tone } from "@hardline/core/result/result";
 import { viewOf } from "@hardline/core/result/view";
 import { draftOf, leadInOf } from "@hardline/core/route/draft";
+import { firstLookTimes, readFirstLook } from "@hardline/core/route/firstLook";
 import { planOf, stepAt, type Plan, type Step } from "@hardline/core/route/plan";
-import { type Route } from "@hardline/core/route/route";
+import { readRoute, type Route } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
 import { type ArtworkFacts, type ArtworkSource } from "@hardline/core/route/source";
 import { type StageId } from "@hardline/core/stage/stages";
@@ -42,6 +43,26 @@ const QUIET_MS = 400;
 /** A hand that has not moved for so long rests, and the exact is begun. */
 const REST_MS = 80;
 
+/** What a worker works through once before it is wanted. */
+const WARM_UP = { width: 900, height: 700 };
+const WARM_UP_ROUTE = {
+  format: "hard-line-route",
+  version: 1,
+  name: "Warm up",
+  stages: [
+    { stage: "size", widthMm: 60, dotsPerInch: 254 },
+    {
+      stage: "tone",
+      curve: [
+        [0, 0],
+        [0.5, 0.6],
+        [1, 1],
+      ],
+    },
+    { stage: "blackWhite" },
+  ],
+};
+
 /**
  * The computation of one bench, or a part of it: results of a route's stages, pictures of them, checks. Every call
  * may be stopped between two slices; a newer one of the same kind stops the one before it.
@@ -58,6 +79,8 @@ class Engine {
   private seen: { readonly plan: Plan; readonly at: Step } | null = null;
   private tell: (share: number, stage: StageId) => void = () => undefined;
   private first: (shown: Shown | null, wish: number) => void = () => undefined;
+  /** The artwork as a first look is made of it. */
+  private ahead: { readonly name: string; readonly pixels: Promise<Rgba> } | null = null;
   private readonly knownPaths = new Set<string>();
 
   open(
@@ -72,13 +95,43 @@ class Engine {
     this.runner = new Runner({ pause, clock: () => performance.now(), cacheBytes });
     this.source = {
       facts,
-      pixels: async (drawWidth) => {
-        const query = drawWidth ? `?width=${drawWidth}` : "";
-        const response = await fetch(`/api/artworks/${artworkId}/pixels${query}`);
-        if (!response.ok) throw new Error("The artwork cannot be read from the server.");
-        return readPng(piecesOf(response), { ...pngHost, pause });
-      },
+      pixels: (drawWidth) => pixelsOf(artworkId, drawWidth ? `?width=${drawWidth}` : ""),
+      halved: (times) => this.halved(artworkId, times),
     };
+  }
+
+  /** Has what the first look at an artwork is made of read, before it is known what will be looked at. */
+  readAhead(artworkId: string, facts: ArtworkFacts): void {
+    const times = firstLookTimes(facts, DRAFT_PIXELS);
+    if (times > 0) void this.halved(artworkId, times).catch(() => undefined); // told to whoever waits for it
+  }
+
+  /** Works once through a small picture, while nobody waits: code that has run is compiled, and runs ten times as fast. */
+  async warmUp(): Promise<void> {
+    const [width, height] = [WARM_UP.width, WARM_UP.height];
+    const data = Uint8Array.from({ length: 4 * width * height }, (_, i) =>
+      i % 4 === 3 ? 255 : (i * 7) & 255,
+    );
+    const facts = { sha256: "0", width, height, vector: false };
+    const source = { facts, pixels: async () => ({ width, height, data }) };
+    const runner = new Runner({ pause });
+    const route = readRoute({ ...WARM_UP_ROUTE });
+    const plan = planOf(route, facts);
+    await runner.run(route, source);
+    for (const step of plan.steps) {
+      const part = { x: 0, y: 0, width: plan.place.finish.widthPx, height: plan.place.finish.heightPx };
+      await this.picture(plan, runner.kept(step)!, { stage: step.stage.id, part, ...SMALL, base: 0xffffff });
+    }
+  }
+
+  private halved(artworkId: string, times: number): Promise<Rgba> {
+    const name = `${artworkId} ${times}`;
+    if (this.ahead?.name !== name) {
+      const pixels = pixelsOf(artworkId, `?halved=${times}`);
+      this.ahead = { name, pixels };
+      pixels.catch(() => (this.ahead = null));
+    }
+    return this.ahead.pixels;
   }
 
   /**
@@ -104,6 +157,7 @@ class Engine {
     const own = steps.filter((s) => plan.steps.includes(s));
     const last = own.reduce((a, b) => (plan.steps.indexOf(a) > plan.steps.indexOf(b) ? a : b));
     if (!steps.every((s) => this.runner.kept(s))) {
+      await readFirstLook(this.runner, plan, this.source, DRAFT_PIXELS, pause);
       const draft = await this.draft(plan, panes, wanted, last);
       this.first(draft, wish);
       // While the hand moves on, a newer wish is here before this is over.
@@ -382,6 +436,12 @@ class Engine {
     const data = await drive(painting(plan, result, pane), { signal, pause });
     return createImageBitmap(new ImageData(new Uint8ClampedArray(data.buffer as ArrayBuffer), width, height));
   }
+}
+
+async function pixelsOf(artworkId: string, query: string): Promise<Rgba> {
+  const response = await fetch(`/api/artworks/${artworkId}/pixels${query}`);
+  if (!response.ok) throw new Error("The artwork cannot be read from the server.");
+  return readPng(piecesOf(response), { ...pngHost, pause });
 }
 
 /** A result's common look, and what its stage adds to it. */

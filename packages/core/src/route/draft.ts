@@ -27,6 +27,8 @@ export function* draftOf(runner: Runner, plan: Plan, step: Step, less: Less): Wo
 function* lessResult(runner: Runner, plan: Plan, step: Step, less: Less): Work<Result | null> {
   const kept = runner.kept(step);
   if (kept) return yield* lessOf(kept, lessFor(kept, plan, less));
+  const halved = less.kind === "halves" && runner.halved(step);
+  if (halved) return yield* lessOf(halved, lessFor(halved, plan, less));
   const { stage, settings } = step;
   if (!stage.run || (less.kind === "rows" && (stage.leadIn?.(settings, plan.place) ?? null) === null))
     return null;

@@ -51,6 +51,7 @@ export interface Host {
  */
 export class Runner {
   private readonly results: ByteCache<unknown>;
+  private readonly halves = new Map<string, Result>();
   private readonly times = new ByteCache<number>(1 << 20);
   private readonly inspections = new ByteCache<Inspection>(32 << 20);
 
@@ -94,6 +95,16 @@ export class Runner {
   /** A result that is still at hand. */
   kept(step: Step): Result | undefined {
     return this.results.get(step.key) as Result | undefined;
+  }
+
+  /** A smaller copy of a result that is not at hand whole: first looks are made of it. */
+  halved(step: Step): Result | undefined {
+    return this.halves.get(step.key);
+  }
+
+  putHalved(step: Step, result: Result): void {
+    this.halves.clear(); // of one artwork, turned in one way
+    this.halves.set(step.key, result);
   }
 
   /** How long a result took when it was last made here; 0 when it was not. */
@@ -173,6 +184,7 @@ export class Runner {
     if (options.signal?.aborted) throw new Aborted();
     const ms = clock() - started;
     this.results.set(key, result, bytesOf(result, from));
+    this.halves.delete(key);
     this.times.set(key, ms, 256);
     return { stage: stage.id, key, result, ms };
   }

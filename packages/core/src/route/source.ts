@@ -16,6 +16,8 @@ export interface ArtworkSource {
   readonly facts: ArtworkFacts;
   /** @param drawWidth  for a drawing made of shapes: the width in pixels it is wanted at */
   readonly pixels: (drawWidth?: number) => Promise<Rgba>;
+  /** The pixels halved so many times, 1 to `halvesKept`; left out where only the whole is kept. */
+  readonly halved?: (times: number) => Promise<Rgba>;
   /** The pixels row by row, top to bottom, for whoever need not have them all at once. */
   readonly rows?: (begin: BeginRows, pause: () => Promise<void>) => Promise<void>;
 }

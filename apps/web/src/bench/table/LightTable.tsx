@@ -16,6 +16,7 @@ import { Loupe } from "./Loupe";
 import { panesFor } from "./panes";
 import { PlaceTags } from "./PlaceTags";
 import { type BesideRoute, type Surface } from "./surface";
+import { StandIn } from "./StandIn";
 import { TableBar } from "./TableBar";
 import { TableLabels } from "./TableLabels";
 import { TableState } from "./TableState";
@@ -29,6 +30,8 @@ interface Props {
   readonly route: Route;
   readonly finish: Finish | null;
   readonly state: EngineState;
+  /** The last picture of the piece, as the board has it: shown until there is a new one. */
+  readonly standIn: string | null;
   readonly table: Table;
   /** Paths that the worker told of. */
   readonly paths: PathStore;
@@ -54,6 +57,7 @@ export function LightTable({
   route,
   finish,
   state,
+  standIn,
   table,
   paths,
   sides: [before, after],
@@ -124,6 +128,7 @@ export function LightTable({
           role="img"
           aria-label={`The picture as ${titleOf(after)} has it`}
         />
+        {placed && finish && standIn && !state.begun && <StandIn {...{ placed, finish, src: standIn }} />}
         {placed && over?.(placed, box)}
         {placed && finish && places && <PlaceTags {...{ placed, finish, ...places }} />}
         <TableLabels name={route.name} {...{ table, before, after, material, beside, half }} />
@@ -134,7 +139,7 @@ export function LightTable({
           view={view(after)}
         />
       </div>
-      <TableState {...state} />
+      <TableState {...state} standIn={standIn} />
       <TableBar {...{ table, placed, pointed, finish, others }} backingColour={colourText} />
       <LayerSwitches layers={shown?.panes[0]?.layers ?? []} table={table} />
     </div>

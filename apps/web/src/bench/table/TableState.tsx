@@ -3,10 +3,21 @@ import { type EngineState } from "../useBench";
 import css from "./LightTable.module.css";
 
 /** What stands in for the picture until there is one, how far a long computation is, and what went wrong. */
-export function TableState({ shown, fault, progress }: EngineState) {
+export function TableState({
+  begun,
+  fault,
+  progress,
+  standIn,
+}: EngineState & { readonly standIn: string | null }) {
   return (
     <>
-      {!shown && !fault && <div className={css.skeleton} role="status" aria-label="Reading the artwork" />}
+      {!begun && !fault && (
+        <div
+          className={standIn ? css.waiting : css.skeleton}
+          role="status"
+          aria-label="Reading the artwork"
+        />
+      )}
       {progress && (
         <div className={css.progress} role="status">
           <span>

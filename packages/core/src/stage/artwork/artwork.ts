@@ -1,9 +1,17 @@
 import { z } from "zod";
-import { isTurned, turnedSize } from "../../raster/turn";
+import { type Work } from "../../maths/work";
+import { isTurned, turnedSize, type Turn } from "../../raster/turn";
+import { type Rgba } from "../../raster/types";
 import { turned } from "../../resample/turned";
 import { asItIs } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { defineStage } from "../stage";
+
+/** The picture as it is read, turned as Size has it. */
+export function* uprightOf(picture: Rgba, turn: Turn): Work<Picture> {
+  const colour = isTurned(turn) ? yield* turned(picture, turn) : picture;
+  return { kind: "picture", ...asItIs(colour), colour, cleared: null };
+}
 
 /** The image as the customer supplied it, turned as Size has it. It has no settings: what it shows is never altered. */
 export const artwork = defineStage({
@@ -17,9 +25,7 @@ export const artwork = defineStage({
     const { width } = turnedSize(source.facts, turn);
     // Shapes are drawn so large that they have the wanted width once they are turned.
     const asDrawn = drawWidth && Math.max(1, Math.round((drawWidth * source.facts.width) / width));
-    const picture = await source.pixels(asDrawn);
-    const colour = isTurned(turn) ? await doing(turned(picture, turn)) : picture;
-    return { kind: "picture", ...asItIs(colour), colour, cleared: null };
+    return doing(uprightOf(await source.pixels(asDrawn), turn));
   },
   summary: () => "as supplied",
 });
