@@ -35,6 +35,8 @@ export interface EngineEvents {
 
 /** Workers for checks, small pictures and strips, beside the one for the screen. */
 const ASIDES = 2;
+/** They are started so long after the first picture: then the rest of the bench is drawn, and the exact not yet there. */
+const ASIDES_AFTER_MS = 700;
 const MIB = 1 << 20;
 /** Workers that die so often without having shown anything are not started any more. */
 const MOST_DEATHS = 3;
@@ -77,6 +79,7 @@ export class BenchEngine {
   /** Started once there is a first picture. */
   private asides: Line[] = [];
   private begun = false;
+  private waking: ReturnType<typeof setTimeout> | undefined;
   private startAsides: () => void = () => undefined;
   private draw: (shown: Shown) => void = () => undefined;
   private last: ShowRequest | null = null;
@@ -206,6 +209,7 @@ export class BenchEngine {
 
   close(): void {
     this.closed = true;
+    clearTimeout(this.waking);
     for (const line of this.lines) line.end();
   }
 
@@ -225,6 +229,7 @@ export class BenchEngine {
   private start(): void {
     const died = () => this.restart();
     this.screen = new Line(died);
+    clearTimeout(this.waking);
     this.asides = [];
     this.begun = false;
     const { id, sha256, width, height, vector } = this.artwork;
@@ -250,15 +255,16 @@ export class BenchEngine {
     };
   }
 
-  /** The first picture is there: now the others are started, which would only have held it up. */
+  /** The first picture is there: soon the others are started, which would only have held it up. */
   private begin(): void {
     if (this.begun) return;
     this.begun = true;
-    this.wakeAsides();
+    this.waking = setTimeout(() => this.wakeAsides(), ASIDES_AFTER_MS);
     this.events.begun?.();
   }
 
   private wakeAsides(): void {
+    clearTimeout(this.waking);
     if (this.asides.length === 0) this.startAsides();
   }
 
