@@ -135,8 +135,16 @@ function tellSizes(folder) {
     throw new Error(`the board needs ${kB(all)}; ${kB(MOST_FIRST_LOAD)} at most`);
 }
 
-for (const made of ["tile", "letters"])
-  execFileSync(process.execPath, [join(root, `scripts/${made}.mjs`)], { stdio: "inherit" });
+const MADE = {
+  tile: ["screen/blueNoiseTile.ts", "screen/voidAndCluster.ts", "maths/steady.ts"],
+  letters: ["letters/outlines.ts"],
+};
+for (const [name, [made, ...from]] of Object.entries(MADE)) {
+  const script = join(root, `scripts/${name}.mjs`);
+  const [out, ...sources] = [made, ...from].map((file) => join(root, "packages/core/src", file));
+  if (!existsSync(out) || statSync(out).mtimeMs <= newest([script, ...sources]))
+    execFileSync(process.execPath, [script], { stdio: "inherit" });
+}
 const wanted = nodePackages.filter((dir) => !(process.argv.includes("--start") && developers.includes(dir)));
 // One beside the other: each leaves a core free half of the time.
 const web = process.argv.includes("--node") ? null : buildWeb();

@@ -18,8 +18,16 @@ need_packages() {
     npm ci --silent --no-progress
     cp package-lock.json "$stamp"
   fi
-  node scripts/tile.mjs
-  node scripts/letters.mjs
+  local core=packages/core/src
+  is_newer $core/screen/blueNoiseTile.ts $core/screen/voidAndCluster.ts $core/maths/steady.ts scripts/tile.mjs || node scripts/tile.mjs
+  is_newer $core/letters/outlines.ts scripts/letters.mjs || node scripts/letters.mjs
+}
+
+# Whether a file is newer than each of the others, as make would ask: starting Node.js to find out takes longer.
+is_newer() {
+  local made=$1 from
+  shift
+  for from in "$@"; do [ "$made" -nt "$from" ] || return 1; done
 }
 
 find_postgres() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }

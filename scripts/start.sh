@@ -35,26 +35,26 @@ fi
 wait "$build"
 took "building and the database"
 export PORT=${PORT:-4280}
-# The stand-ins: simulated machines, each a program of its own, that listen on loopback. HARDLINE_PACE: how many times faster
-# than real ones they are.
+# Where the stand-ins will be: simulated machines, each a program of its own, that listen on loopback.
 machine_port=${HARDLINE_MACHINE_PORT:-$((PORT + 20))}
 export HARDLINE_MACHINE_PORT=$machine_port
 machines=()
+node apps/server/dist/main.js 9>&- &
+server=$!
+seed=
+trap 'kill -TERM $server $seed ${machines[@]+"${machines[@]}"} 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
+trap 'exit 0' INT TERM
+node scripts/wait.mjs "http://127.0.0.1:$PORT/api/health" 30 || { say "The server did not start; see above."; exit 1; }
+echo "http://127.0.0.1:$PORT" > .local/address
+took "the server"
+echo "Hard Line runs at http://127.0.0.1:$PORT  (Ctrl+C stops it)"
+# The machines' stand-ins come when the page is there. HARDLINE_PACE: how many times faster than real ones they are.
 for kind in $(node -p 'require("./packages/core/dist/machine/machine.js").USUAL_MACHINES.map((m) => m.key).join(" ")'); do
   node apps/server/dist/machines/standIn/main.js --machine=$kind --port=$machine_port --floor=$((machine_port + 1)) \
     --pace="${HARDLINE_PACE:-20}" --folder="$root/.local/machines" 9>&- >/dev/null &
   machines+=($!)
   machine_port=$((machine_port + 2))
 done
-node apps/server/dist/main.js 9>&- &
-server=$!
-seed=
-trap 'kill -TERM $server $seed "${machines[@]}" 2>/dev/null; wait $server 2>/dev/null || true; [ -z "${cluster:-}" ] || stop_postgres "$cluster"' EXIT
-trap 'exit 0' INT TERM
-node scripts/wait.mjs "http://127.0.0.1:$PORT/api/health" 30 || { say "The server did not start; see above."; exit 1; }
-echo "http://127.0.0.1:$PORT" > .local/address
-took "the server and the machines"
-echo "Hard Line runs at http://127.0.0.1:$PORT  (Ctrl+C stops it)"
 node apps/server/dist/seed/main.js 9>&- &
 seed=$!
 wait $server
