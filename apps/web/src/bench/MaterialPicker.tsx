@@ -1,6 +1,6 @@
 import { deviationsFrom, routeFor, withPattern } from "@hardline/core/material/material";
 import { type Route } from "@hardline/core/route/route";
-import { Select } from "@mantine/core";
+import { Select } from "../shared/fields/controls";
 import { useMaterials } from "../api/house";
 import { tellFault } from "../shared/tell";
 import { Trouble } from "../shared/Trouble";

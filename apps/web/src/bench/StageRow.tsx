@@ -2,6 +2,7 @@ import { type Level } from "@hardline/core/inspect/check";
 import { useEffect, useRef, type ReactNode } from "react";
 import { LevelMark } from "../shared/level";
 import css from "./StageRow.module.css";
+import { steady } from "../shared/steady";
 import { Words } from "../shared/Words";
 
 interface Props {
@@ -18,7 +19,9 @@ interface Props {
 }
 
 /** A row of the docket: what was decided at one stage. Chosen, it opens in place and shows its settings. */
-export function StageRow({ number, title, summary, level, picture, absent, open, choose, children }: Props) {
+export const StageRow = steady(Row);
+
+function Row({ number, title, summary, level, picture, absent, open, choose, children }: Props) {
   const slim = absent && !open;
   const panel = useRef<HTMLDivElement>(null);
   const wasAbsent = useRef(absent);

@@ -3,6 +3,7 @@ import { readRoute } from "@hardline/core/route/route";
 import { expose } from "comlink";
 import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { BenchEngine, type ShowRequest } from "./BenchEngine";
+import { keepSpareWorker } from "./spareWorker";
 
 /** A worker that lives in this thread, answers when told to, and can be made to die. */
 class FakeWorker {
@@ -14,7 +15,8 @@ class FakeWorker {
     readonly fail: (message: string) => void;
   }[] = [];
   stops = 0;
-  isScreen = false;
+  /** It helps the screen's own. */
+  helps = false;
   /** Tells how far it is. */
   far: (share: number, stage: string) => void = () => undefined;
   terminated = false;
@@ -30,7 +32,7 @@ class FakeWorker {
         this.far = far;
         first = tell;
         // The screen's has twice the room of those that help it.
-        this.isScreen = room >= 320 << 20;
+        this.helps = room < 320 << 20;
       },
       stop: () => void this.stops++,
       show: ({ name }: { name: string }, panes: unknown, wish: number) =>
@@ -42,6 +44,7 @@ class FakeWorker {
             fail: (message) => failed(new Error(message)),
           });
         }),
+      warmUp: () => undefined,
       share: () => [],
       take: () => undefined,
       ready: () => true,
@@ -81,13 +84,15 @@ function bench() {
   const shown: string[] = [];
   const faults: (string | null)[] = [];
   const progress: number[] = [];
+  let begun = 0;
   const engine = new BenchEngine(artwork, {
+    begun: () => begun++,
     shown: (s) => shown.push(s.key),
     progress: (share) => progress.push(share),
     fault: (f) => faults.push(f),
   });
-  const worker = () => FakeWorker.all.filter((w) => w.isScreen).at(-1)!;
-  return { engine, shown, faults, progress, worker };
+  const worker = () => FakeWorker.all.filter((w) => !w.helps).at(-1)!;
+  return { engine, shown, faults, progress, worker, begun: () => begun };
 }
 
 beforeEach(() => {
@@ -156,7 +161,6 @@ test("how far it is comes by a way of its own: what arrives after the picture is
 
 test("checks and strips are spread over two workers, put together in order, and give way to the screen", async () => {
   const { engine, worker } = bench();
-  const [, one, two] = FakeWorker.all;
   const route = readRoute({ format: "hard-line-route", version: 1, name: "a", stages: [{ stage: "tone" }] });
   const found = await engine.inspect(route);
   expect(found!.stages.map((s) => s.stage)).toEqual(["artwork", "tone"]);
@@ -166,10 +170,49 @@ test("checks and strips are spread over two workers, put together in order, and 
   const late = engine.inspect(route);
   engine.show(wish("b"));
   await turn();
-  expect([one.stops, two.stops]).toEqual([1, 1]);
+  const helpers = FakeWorker.all.filter((w) => w.helps);
+  expect(helpers.map((w) => w.stops)).toEqual([1, 1]);
   expect(await late).toBeNull(); // something newer came in between
   worker().shows[0].answer();
   await turn();
+  engine.close();
+});
+
+test("helpers are started once there is a first picture, or at once when they are needed; the rest of the bench is told", async () => {
+  const { engine, worker, begun } = bench();
+  engine.show(wish("a"));
+  await turn();
+  expect([FakeWorker.all.length, begun()]).toEqual([1, 0]);
+  worker().shows[0].draft();
+  await turn();
+  expect([FakeWorker.all.length, begun()]).toEqual([1, 1]);
+  await new Promise((later) => setTimeout(later, 900));
+  expect(FakeWorker.all.filter((w) => w.helps)).toHaveLength(2);
+  worker().shows[0].answer();
+  await turn();
+  expect([FakeWorker.all.length, begun()]).toEqual([3, 1]);
+  engine.close();
+  expect(FakeWorker.all.every((w) => w.terminated)).toBe(true);
+});
+
+test("a worker that was started ahead is the next bench's, and no other's", async () => {
+  keepSpareWorker();
+  keepSpareWorker();
+  const [spare] = FakeWorker.all;
+  expect(FakeWorker.all).toHaveLength(1);
+  const one = bench();
+  expect([one.worker() === spare, FakeWorker.all.length]).toEqual([true, 1]);
+  const two = bench();
+  expect(two.worker()).not.toBe(spare);
+  one.engine.close();
+  two.engine.close();
+});
+
+test("a worker that died while it waited is not handed out", () => {
+  keepSpareWorker();
+  FakeWorker.all[0].onerror!();
+  const { engine, worker } = bench();
+  expect(worker()).not.toBe(FakeWorker.all[0]);
   engine.close();
 });
 
@@ -225,7 +268,7 @@ test("workers that cannot start are tried a few times, then it is said", async (
     worker().onerror!();
     await turn();
   }
-  expect(FakeWorker.all).toHaveLength(12); // four times three
+  expect(FakeWorker.all).toHaveLength(4); // none got so far that it needed helpers
   expect(faults).toEqual([
     expect.stringMatching(/cannot be started. Load the page again; what you set is kept/),
   ]);

@@ -1,5 +1,5 @@
-import { Slider } from "@mantine/core";
 import { createContext, useContext, type ReactNode } from "react";
+import { Slider } from "./controls";
 import css from "./Field.module.css";
 import { NumberField } from "./NumberField";
 
@@ -94,6 +94,8 @@ interface SlidingProps {
   readonly scale?: number;
 }
 
+const PARTS = { track: css.track, bar: css.bar, thumb: css.thumb };
+
 /** A number to drag or to type. */
 export function Sliding({
   label,
@@ -111,7 +113,7 @@ export function Sliding({
     <Field {...{ label, of, unit, scale }}>
       <Slider
         className={css.slider}
-        classNames={{ track: css.track, bar: css.bar, thumb: css.thumb }}
+        classNames={PARTS}
         thumbLabel={label}
         label={null}
         {...{ value, min, max, step }}

@@ -1,5 +1,6 @@
 import { TextInput, type TextInputProps } from "@mantine/core";
 import { useId, useState, type KeyboardEvent } from "react";
+import { steady } from "../steady";
 import { useUnit } from "../unit";
 import css from "./NumberField.module.css";
 import { measureOf, readTyped, shownNumber, suffixOf } from "./measure";
@@ -40,7 +41,9 @@ interface Optional extends Common {
  * A number to type. It is taken when the field is left, or with Enter, never half typed. One that is not allowed is told at
  * the field; when the field is left it shows again what is in force.
  */
-export function NumberField(props: Needed | Optional) {
+export const NumberField = steady(Typed);
+
+function Typed(props: Needed | Optional) {
   const { label, shown, value, min, max, step = 1, prefix = "", unit = "", decimals = 2 } = props;
   const { unit: length } = useUnit();
   const measure = measureOf(unit, decimals, length);

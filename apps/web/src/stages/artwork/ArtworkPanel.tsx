@@ -1,7 +1,7 @@
 import { plainStages } from "@hardline/contract/constants";
 import { proposalsFor, readingWords, type Proposal } from "@hardline/core/reading/proposal";
 import { readRoute } from "@hardline/core/route/route";
-import { Select } from "@mantine/core";
+import { Select } from "../../shared/fields/controls";
 import { useState } from "react";
 import { useHouseRoutes } from "../../api/house";
 import css from "../../shared/fields/Field.module.css";

@@ -3,7 +3,7 @@ import { type Finish } from "@hardline/core/result/finish";
 import { replaceSettings, settingsOf } from "@hardline/core/route/route";
 import { METHODS } from "@hardline/core/dots/methods";
 import { type BlackWhiteSettings } from "@hardline/core/stage/blackWhite/settings";
-import { Switch } from "@mantine/core";
+import { Switch } from "../../shared/fields/controls";
 import { NumberField } from "../../shared/fields/NumberField";
 import { useRef } from "react";
 import { Choice, Field } from "../../shared/fields/Field";

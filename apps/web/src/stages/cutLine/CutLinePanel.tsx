@@ -1,6 +1,6 @@
 import { settingsOf } from "@hardline/core/route/route";
 import { type CutLineSettings } from "@hardline/core/stage/cutLine/settings";
-import { Checkbox } from "@mantine/core";
+import { Checkbox } from "../../shared/fields/controls";
 import { type ReactNode } from "react";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import { NumberField } from "../../shared/fields/NumberField";

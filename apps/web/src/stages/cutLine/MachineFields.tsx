@@ -1,4 +1,5 @@
-import { Checkbox, TextInput } from "@mantine/core";
+import { TextInput } from "@mantine/core";
+import { Checkbox } from "../../shared/fields/controls";
 import { Choice, Field } from "../../shared/fields/Field";
 import { NumberField } from "../../shared/fields/NumberField";
 import { type CutFieldsProps } from "./CutLinePanel";

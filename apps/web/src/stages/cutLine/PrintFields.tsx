@@ -1,4 +1,4 @@
-import { Checkbox } from "@mantine/core";
+import { Checkbox } from "../../shared/fields/controls";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import { type CutFieldsProps } from "./CutLinePanel";
 import css from "./CutLine.module.css";

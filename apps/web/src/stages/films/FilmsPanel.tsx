@@ -1,7 +1,7 @@
 import { settingsOf } from "@hardline/core/route/route";
 import { usualInk } from "@hardline/core/stage/films/inks";
 import { type FilmsSettings } from "@hardline/core/stage/films/settings";
-import { Select } from "@mantine/core";
+import { Select } from "../../shared/fields/controls";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type PanelProps } from "../face";

@@ -1,6 +1,6 @@
 import { figure } from "@hardline/core/inspect/check";
 import { type FilmsSettings } from "@hardline/core/stage/films/settings";
-import { Select, Switch } from "@mantine/core";
+import { Select, Switch } from "../../shared/fields/controls";
 import { Field } from "../../shared/fields/Field";
 import { type BenchScene } from "../face";
 

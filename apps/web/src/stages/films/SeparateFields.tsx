@@ -1,5 +1,5 @@
 import { type FilmsSettings } from "@hardline/core/stage/films/settings";
-import { Switch } from "@mantine/core";
+import { Switch } from "../../shared/fields/controls";
 import { Field, Percent, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";

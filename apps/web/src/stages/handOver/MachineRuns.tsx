@@ -1,4 +1,4 @@
-import { Select } from "@mantine/core";
+import { Select } from "../../shared/fields/controls";
 import { Link, useNavigate } from "react-router";
 import { newRun, useMachines, useRunsOf } from "../../api/machines";
 import { tellFault } from "../../shared/tell";

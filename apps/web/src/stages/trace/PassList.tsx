@@ -1,6 +1,7 @@
 import { type PathUse } from "@hardline/core/path/pathSet";
 import { type TracePass, type TraceSettings } from "@hardline/core/stage/trace/settings";
-import { Select, TextInput } from "@mantine/core";
+import { TextInput } from "@mantine/core";
+import { Select } from "../../shared/fields/controls";
 import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";

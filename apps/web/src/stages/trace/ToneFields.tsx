@@ -1,5 +1,5 @@
 import { type TraceSettings } from "@hardline/core/stage/trace/settings";
-import { Select } from "@mantine/core";
+import { Select } from "../../shared/fields/controls";
 import { Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type BenchScene } from "../face";

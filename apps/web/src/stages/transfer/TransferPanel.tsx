@@ -1,6 +1,6 @@
 import { settingsOf } from "@hardline/core/route/route";
 import { type TransferSettings } from "@hardline/core/stage/transfer/settings";
-import { Switch } from "@mantine/core";
+import { Switch } from "../../shared/fields/controls";
 import { Choice, Field, Percent, Sliding } from "../../shared/fields/Field";
 import { type PanelProps } from "../face";
 import { ColourBox } from "../films/ColourBox";

@@ -1,6 +1,6 @@
 import { kernelTitle, SCATTER_NAMES, type ScatterName } from "@hardline/core/dots/kernelTitles";
 import { type ScatterSettings } from "@hardline/core/dots/methods/scatter";
-import { Select, Switch } from "@mantine/core";
+import { Select, Switch } from "../../../shared/fields/controls";
 import { Field, Sliding } from "../../../shared/fields/Field";
 import { DotControls } from "../DotControls";
 import { type MethodProps } from "../methodPanel";

@@ -1,7 +1,7 @@
 import { figure } from "@hardline/core/inspect/check";
 import { DOT_NAMES, type DotShape } from "@hardline/core/screen/dotShapes";
 import { type ScreenSettings } from "@hardline/core/dots/methods/screen";
-import { Select } from "@mantine/core";
+import { Select } from "../../../shared/fields/controls";
 import { Field, Sliding } from "../../../shared/fields/Field";
 import css from "../../../shared/fields/Field.module.css";
 import { DotControls } from "../DotControls";

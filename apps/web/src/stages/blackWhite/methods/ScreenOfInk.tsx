@@ -1,6 +1,6 @@
 import { type ScreenOnInk } from "@hardline/core/dots/methods/screen";
 import { DOT_NAMES, type DotShape } from "@hardline/core/screen/dotShapes";
-import { Select } from "@mantine/core";
+import { Select } from "../../../shared/fields/controls";
 import { Field, Sliding } from "../../../shared/fields/Field";
 import { type PlateProps } from "../methodPanel";
 
