@@ -244,6 +244,7 @@ test("what nobody can come to any more is removed, what somebody can is not", as
       base,
       `select sha256 from (
          select unnest(array[sha256, pixels_sha256, thumbnail_sha256]) as sha256 from artworks
+         union select sha256 from artwork_halves
          union select v.thumbnail_sha256 from routes r join route_revisions v on v.route_id = r.id and v.revision = r.revision
          union select f->>'sha256' from renders, jsonb_array_elements(files) f) n order by 1`,
     );
