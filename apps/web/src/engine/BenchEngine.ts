@@ -7,12 +7,14 @@ import { proxy, releaseProxy, wrap, type Remote } from "comlink";
 import {
   type Handed,
   type Inspected,
+  type InspectedPart,
   type Peeked,
   type Pane,
   type Question,
   type Shown,
   type Stripe,
 } from "./protocol";
+import { isLarge } from "./large";
 import { takeWorker } from "./spareWorker";
 import { Packer } from "./wire";
 import { type EngineApi } from "../worker/worker";
@@ -145,21 +147,31 @@ export class BenchEngine {
 
   private async inspectNow(route: Route, wish: number): Promise<Inspected | null> {
     if (wish !== this.newest) return null;
-    const [first, ...others] = this.asides;
-    await first.take(await this.lent(this.screen, route));
-    if (wish !== this.newest || !(await first.remote.ready(first.packer.pack(route)))) return null;
-    const all = await this.lent(first, route);
-    await Promise.all([...others, this.screen].map((line) => line.take(all)));
-    if (wish !== this.newest) return null;
-    const parts = await Promise.all(
-      this.asides.map((line, k) => line.remote.inspect(line.packer.pack(route), k, this.asides.length)),
-    );
-    if (wish !== this.newest || parts.some((p) => p === null)) return null;
+    // What is large is checked where it lies: lent, it would be there twice.
+    const parts = isLarge(this.artwork)
+      ? await this.partsBy([this.screen], route)
+      : await this.lentParts(route, wish);
+    if (wish !== this.newest || !parts || parts.some((p) => p === null)) return null;
     const stages = parts.flatMap((p) => p!.stages);
     const order = (stage: StageId) => route.stages.findIndex((s) => s.stage === stage);
     stages.sort((a, b) => order(a.stage) - order(b.stage));
     const { key, fingerprint, thumbnail } = parts[parts.length - 1]!;
     return { key, stages, checks: stages.flatMap((s) => s.checks), fingerprint, thumbnail };
+  }
+
+  /** Checks of a route's stages, spread over some workers. */
+  private partsBy(lines: readonly Line[], route: Route): Promise<(InspectedPart | null)[]> {
+    return Promise.all(lines.map((line, k) => line.remote.inspect(line.packer.pack(route), k, lines.length)));
+  }
+
+  /** Has what was made for the screen lent to the others, and what they still need made once. */
+  private async lentParts(route: Route, wish: number): Promise<(InspectedPart | null)[] | null> {
+    const [first, ...others] = this.wakeAsides();
+    await first.take(await this.lent(this.screen, route));
+    if (wish !== this.newest || !(await first.remote.ready(first.packer.pack(route)))) return null;
+    const all = await this.lent(first, route);
+    await Promise.all([...others, this.screen].map((line) => line.take(all)));
+    return wish === this.newest ? this.partsBy(this.asides, route) : null;
   }
 
   /** The same part of several routes with labels, as one bitmap: a PNG in base64; null where it could not be made. */
@@ -170,7 +182,7 @@ export class BenchEngine {
     title: string,
   ): Promise<string | null> {
     return this.inTurn(async () => {
-      const [line] = this.asides;
+      const [line] = this.wakeAsides();
       for (const route of routes) await line.take(await this.lent(this.screen, route));
       return line.remote.testPiece(
         routes.map((r) => line.packer.pack(r)),
@@ -183,6 +195,7 @@ export class BenchEngine {
 
   private async stripNow(routes: readonly Route[], pane: Pane, wish: number): Promise<Stripe[] | null> {
     if (wish !== this.newest) return null;
+    this.wakeAsides();
     const lent = (await Promise.all(routes.map((r) => this.lent(this.screen, r)))).flat();
     await Promise.all(this.asides.map((line) => line.take(lent)));
     if (wish !== this.newest) return null;
@@ -201,7 +214,6 @@ export class BenchEngine {
 
   /** Checks and strips take turns on their workers: one does not stop the other, only a wish for the screen does. */
   private inTurn<T>(act: () => Promise<T>): Promise<T> {
-    this.wakeAsides();
     const mine = this.turn.then(act);
     this.turn = mine.catch(() => undefined);
     return mine;
@@ -242,7 +254,7 @@ export class BenchEngine {
       if (this.next) this.serve();
     };
     // Results lie in shared memory, counted by each worker that knows of them.
-    const room = Math.max(320 * MIB, width * height * 12);
+    const room = isLarge(facts) ? 320 * MIB : Math.max(320 * MIB, width * height * 12);
     const nobody = proxy(() => undefined);
     // It comes by a way of its own, and may come after the picture that it was on the way to.
     const progress = (share: number, stage: StageId): void => {
@@ -259,13 +271,14 @@ export class BenchEngine {
   private begin(): void {
     if (this.begun) return;
     this.begun = true;
-    this.waking = setTimeout(() => this.wakeAsides(), ASIDES_AFTER_MS);
+    if (!isLarge(this.artwork)) this.waking = setTimeout(() => this.wakeAsides(), ASIDES_AFTER_MS);
     this.events.begun?.();
   }
 
-  private wakeAsides(): void {
+  private wakeAsides(): Line[] {
     clearTimeout(this.waking);
     if (this.asides.length === 0) this.startAsides();
+    return this.asides;
   }
 
   private restart(): void {

@@ -1,4 +1,4 @@
-import { readPng } from "@hardline/core/format/readPng";
+import { readPng, readPngRows } from "@hardline/core/format/readPng";
 import { onMaterial } from "@hardline/core/appearance/onMaterial";
 import { Aborted, drive, runToEnd, type Work } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
@@ -17,6 +17,7 @@ import { Runner } from "@hardline/core/route/runner";
 import { type ArtworkFacts, type ArtworkSource } from "@hardline/core/route/source";
 import { type StageId } from "@hardline/core/stage/stages";
 import { expose, transfer } from "comlink";
+import { isLarge } from "../engine/large";
 import { stageWorker } from "../stages/workers";
 import { pause, piecesOf, pngHost, shared } from "../engine/host";
 import {
@@ -79,6 +80,8 @@ class Engine {
   private seen: { readonly plan: Plan; readonly at: Step } | null = null;
   private tell: (share: number, stage: StageId) => void = () => undefined;
   private first: (shown: Shown | null, wish: number) => void = () => undefined;
+  /** The artwork is so large that it is not held whole, as long as no stage needs it so. */
+  private lean = false;
   /** The artwork as a first look is made of it. */
   private ahead: { readonly name: string; readonly pixels: Promise<Rgba> } | null = null;
   private readonly knownPaths = new Set<string>();
@@ -92,9 +95,12 @@ class Engine {
   ): void {
     this.tell = progress;
     this.first = first;
-    this.runner = new Runner({ pause, clock: () => performance.now(), cacheBytes });
+    this.lean = isLarge(facts);
+    this.runner = new Runner({ pause, clock: () => performance.now(), cacheBytes, lean: this.lean });
     this.source = {
       facts,
+      rows: async (begin, pause) =>
+        readPngRows(await filed(artworkId, ""), begin, { inflate: pngHost.inflate, pause }),
       pixels: (drawWidth) => pixelsOf(artworkId, drawWidth ? `?width=${drawWidth}` : ""),
       halved: (times) => this.halved(artworkId, times),
     };
@@ -334,7 +340,13 @@ class Engine {
   /** Runs the whole route, so that its results can be shared; false when it was stopped. */
   async ready(packed: PackedRoute): Promise<boolean> {
     const route = this.unpacker.unpack(packed);
-    return (await this.unlessStopped((signal) => this.runner.run(route, this.source, { signal }))) !== null;
+    const plan = planOf(route, this.source.facts);
+    const done = await this.unlessStopped(async (signal) => {
+      for (const step of plan.steps)
+        if (this.isHeld(step)) await this.runner.result(plan, this.source, step, { signal });
+      return true;
+    });
+    return done !== null;
   }
 
   /**
@@ -365,7 +377,7 @@ class Engine {
       if (k % of !== part) continue;
       const stage = step.stage.id;
       const { readings, checks } = await this.runner.inspectStep(plan, this.source, step, { signal });
-      const { result } = await this.runner.result(plan, this.source, step, { signal });
+      const result = await this.lookedAt(plan, step, signal);
       const bitmap = await this.picture(plan, result, wholeOf(plan, stage, baseUnder(result)), signal);
       stages.push({ stage, readings, checks: checks.map((check) => ({ ...check, stage })), bitmap });
     }
@@ -373,13 +385,30 @@ class Engine {
     if (part !== of - 1) return { key, stages, fingerprint: null, thumbnail: null };
     const preview = new Preview(THUMBNAIL);
     let fingerprint: string | null = null;
-    for (const { result } of await this.runner.run(route, this.source, { signal })) {
+    for (const step of plan.steps) {
+      if (!this.isHeld(step)) continue;
+      const { result } = await this.runner.result(plan, this.source, step, { signal });
       fingerprint = (await drive(resultFingerprint(result), { signal, pause })) ?? fingerprint;
       preview.add(result);
     }
     const { writeRgbaPng } = await import("@hardline/core/format/png");
     const thumbnail = preview.picture && base64(runToEnd(writeRgbaPng(preview.picture, 72)));
     return { key, stages, fingerprint, thumbnail };
+  }
+
+  /** Whether a step's result is had whole: an artwork that only passes through is not. */
+  private isHeld(step: Step): boolean {
+    return !this.lean || !step.stage.read || this.runner.kept(step) !== undefined;
+  }
+
+  /** A result to make a small picture of: of an artwork that is not held, the half that first looks are made of. */
+  private async lookedAt(plan: Plan, step: Step, signal: { aborted: boolean }): Promise<Result> {
+    if (!this.isHeld(step)) {
+      await readFirstLook(this.runner, plan, this.source, DRAFT_PIXELS, pause);
+      const halved = this.runner.halved(step);
+      if (halved) return halved;
+    }
+    return (await this.runner.result(plan, this.source, step, { signal })).result;
   }
 
   /** The same crop of several routes; null when it was stopped. */
@@ -438,11 +467,15 @@ class Engine {
   }
 }
 
-async function pixelsOf(artworkId: string, query: string): Promise<Rgba> {
+/** The bytes of an artwork's lossless picture as they come. */
+async function filed(artworkId: string, query: string): Promise<AsyncIterable<Uint8Array>> {
   const response = await fetch(`/api/artworks/${artworkId}/pixels${query}`);
   if (!response.ok) throw new Error("The artwork cannot be read from the server.");
-  return readPng(piecesOf(response), { ...pngHost, pause });
+  return piecesOf(response);
 }
+
+const pixelsOf = async (artworkId: string, query: string): Promise<Rgba> =>
+  readPng(await filed(artworkId, query), { ...pngHost, pause });
 
 /** A result's common look, and what its stage adds to it. */
 function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
