@@ -3,7 +3,7 @@ import { readRoute } from "@hardline/core/route/route";
 import { expose } from "comlink";
 import { MessageChannel, type MessagePort } from "node:worker_threads";
 import { BenchEngine, type ShowRequest } from "./BenchEngine";
-import { keepSpareWorker } from "./spareWorker";
+import { keepSpareWorker, readAhead } from "./spareWorker";
 
 /** A worker that lives in this thread, answers when told to, and can be made to die. */
 class FakeWorker {
@@ -45,6 +45,7 @@ class FakeWorker {
           });
         }),
       warmUp: () => undefined,
+      readAhead: () => undefined,
       share: () => [],
       take: () => undefined,
       ready: () => true,
@@ -61,7 +62,10 @@ class FakeWorker {
     expose(api, this.channel.port2 as never);
   }
   postMessage = (...args: Parameters<MessagePort["postMessage"]>) => this.channel.port1.postMessage(...args);
+  /** Ways to it that were opened. */
+  ways = 0;
   addEventListener = (kind: string, listener: never) => {
+    this.ways++;
     this.channel.port1.addEventListener(kind as "message", listener);
     this.channel.port1.start();
   };
@@ -206,6 +210,17 @@ test("a worker that was started ahead is the next bench's, and no other's", asyn
   expect(two.worker()).not.toBe(spare);
   one.engine.close();
   two.engine.close();
+});
+
+test("there is one way to a worker, held as long as it: one let go would have it listen no more", async () => {
+  keepSpareWorker();
+  readAhead(artwork);
+  const { engine, worker } = bench();
+  engine.show(wish("a"));
+  await turn();
+  expect(worker().shows.map((s) => s.name)).toEqual(["a"]);
+  expect(FakeWorker.all.map((w) => w.ways)).toEqual([1]);
+  engine.close();
 });
 
 test("a worker that died while it waited is not handed out", () => {

@@ -3,7 +3,7 @@ import { type Rect } from "@hardline/core/raster/types";
 import { type Reading } from "@hardline/core/result/read";
 import { type Route } from "@hardline/core/route/route";
 import { type StageId } from "@hardline/core/stage/stages";
-import { proxy, releaseProxy, wrap, type Remote } from "comlink";
+import { proxy, releaseProxy, type Remote } from "comlink";
 import {
   type Handed,
   type Inspected,
@@ -52,9 +52,8 @@ class Line {
   private readonly worker: Worker;
 
   constructor(died: () => void) {
-    this.worker = takeWorker();
+    ({ worker: this.worker, remote: this.remote } = takeWorker());
     this.worker.onerror = died;
-    this.remote = wrap<EngineApi>(this.worker);
   }
 
   async take(handed: readonly Handed[]): Promise<void> {

@@ -1,8 +1,7 @@
-import { readPng, readPngRows } from "@hardline/core/format/readPng";
 import { onMaterial } from "@hardline/core/appearance/onMaterial";
 import { Aborted, drive, runToEnd, type Work } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
-import { type Rect, type Rgba } from "@hardline/core/raster/types";
+import { type Rect } from "@hardline/core/raster/types";
 import { resultFingerprint } from "@hardline/core/result/fingerprint";
 import { baseUnder, Preview } from "@hardline/core/result/preview";
 import { markedWithin, readDot, type Reading } from "@hardline/core/result/read";
@@ -12,14 +11,14 @@ import { viewOf } from "@hardline/core/result/view";
 import { draftOf, leadInOf } from "@hardline/core/route/draft";
 import { firstLookTimes, readFirstLook } from "@hardline/core/route/firstLook";
 import { planOf, stepAt, type Plan, type Step } from "@hardline/core/route/plan";
-import { readRoute, type Route } from "@hardline/core/route/route";
+import { type Route } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
 import { type ArtworkFacts, type ArtworkSource } from "@hardline/core/route/source";
 import { type StageId } from "@hardline/core/stage/stages";
 import { expose, transfer } from "comlink";
 import { isLarge } from "../engine/large";
 import { stageWorker } from "../stages/workers";
-import { pause, piecesOf, pngHost, shared } from "../engine/host";
+import { pause, shared } from "../engine/host";
 import {
   type Handed,
   type InspectedPart,
@@ -32,8 +31,10 @@ import {
   type Stripe,
   type Underlay,
 } from "../engine/protocol";
+import { ServedArtworks } from "../engine/servedArtworks";
 import { layersOf, sightOf, type Sight } from "../engine/sight";
 import { stripeOf, testPieceFor } from "../engine/strips";
+import { warmUpJob } from "../engine/warmUp";
 import { Unpacker, type PackedRoute } from "../engine/wire";
 
 const THUMBNAIL = { width: 320, height: 320 };
@@ -43,26 +44,6 @@ const DRAFT_PIXELS = 1.2e6;
 const QUIET_MS = 400;
 /** A hand that has not moved for so long rests, and the exact is begun. */
 const REST_MS = 80;
-
-/** What a worker works through once before it is wanted. */
-const WARM_UP = { width: 900, height: 700 };
-const WARM_UP_ROUTE = {
-  format: "hard-line-route",
-  version: 1,
-  name: "Warm up",
-  stages: [
-    { stage: "size", widthMm: 60, dotsPerInch: 254 },
-    {
-      stage: "tone",
-      curve: [
-        [0, 0],
-        [0.5, 0.6],
-        [1, 1],
-      ],
-    },
-    { stage: "blackWhite" },
-  ],
-};
 
 /**
  * The computation of one bench, or a part of it: results of a route's stages, pictures of them, checks. Every call
@@ -82,8 +63,7 @@ class Engine {
   private first: (shown: Shown | null, wish: number) => void = () => undefined;
   /** The artwork is so large that it is not held whole, as long as no stage needs it so. */
   private lean = false;
-  /** The artwork as a first look is made of it. */
-  private ahead: { readonly name: string; readonly pixels: Promise<Rgba> } | null = null;
+  private readonly served = new ServedArtworks();
   private readonly knownPaths = new Set<string>();
 
   open(
@@ -97,47 +77,22 @@ class Engine {
     this.first = first;
     this.lean = isLarge(facts);
     this.runner = new Runner({ pause, clock: () => performance.now(), cacheBytes, lean: this.lean });
-    this.source = {
-      facts,
-      rows: async (begin, pause) =>
-        readPngRows(await filed(artworkId, ""), begin, { inflate: pngHost.inflate, pause }),
-      pixels: (drawWidth) => pixelsOf(artworkId, drawWidth ? `?width=${drawWidth}` : ""),
-      halved: (times) => this.halved(artworkId, times),
-    };
+    this.source = this.served.source(artworkId, facts);
   }
 
   /** Has what the first look at an artwork is made of read, before it is known what will be looked at. */
   readAhead(artworkId: string, facts: ArtworkFacts): void {
     const times = firstLookTimes(facts, DRAFT_PIXELS);
-    if (times > 0) void this.halved(artworkId, times).catch(() => undefined); // told to whoever waits for it
+    if (times > 0) this.served.readAhead(artworkId, times);
   }
 
   /** Works once through a small picture, while nobody waits: code that has run is compiled, and runs ten times as fast. */
   async warmUp(): Promise<void> {
-    const [width, height] = [WARM_UP.width, WARM_UP.height];
-    const data = Uint8Array.from({ length: 4 * width * height }, (_, i) =>
-      i % 4 === 3 ? 255 : (i * 7) & 255,
-    );
-    const facts = { sha256: "0", width, height, vector: false };
-    const source = { facts, pixels: async () => ({ width, height, data }) };
+    const { route, source } = warmUpJob();
     const runner = new Runner({ pause });
-    const route = readRoute({ ...WARM_UP_ROUTE });
-    const plan = planOf(route, facts);
-    await runner.run(route, source);
-    for (const step of plan.steps) {
-      const part = { x: 0, y: 0, width: plan.place.finish.widthPx, height: plan.place.finish.heightPx };
-      await this.picture(plan, runner.kept(step)!, { stage: step.stage.id, part, ...SMALL, base: 0xffffff });
-    }
-  }
-
-  private halved(artworkId: string, times: number): Promise<Rgba> {
-    const name = `${artworkId} ${times}`;
-    if (this.ahead?.name !== name) {
-      const pixels = pixelsOf(artworkId, `?halved=${times}`);
-      this.ahead = { name, pixels };
-      pixels.catch(() => (this.ahead = null));
-    }
-    return this.ahead.pixels;
+    const plan = planOf(route, source.facts);
+    for (const { stage, result } of await runner.run(route, source))
+      await this.picture(plan, result, wholeOf(plan, stage, baseUnder(result)));
   }
 
   /**
@@ -163,7 +118,8 @@ class Engine {
     const own = steps.filter((s) => plan.steps.includes(s));
     const last = own.reduce((a, b) => (plan.steps.indexOf(a) > plan.steps.indexOf(b) ? a : b));
     if (!steps.every((s) => this.runner.kept(s))) {
-      await readFirstLook(this.runner, plan, this.source, DRAFT_PIXELS, pause);
+      // Without it there is only no first look; what is wrong is told by the exact.
+      await readFirstLook(this.runner, plan, this.source, DRAFT_PIXELS, pause).catch(() => undefined);
       const draft = await this.draft(plan, panes, wanted, last);
       this.first(draft, wish);
       // While the hand moves on, a newer wish is here before this is over.
@@ -466,16 +422,6 @@ class Engine {
     return createImageBitmap(new ImageData(new Uint8ClampedArray(data.buffer as ArrayBuffer), width, height));
   }
 }
-
-/** The bytes of an artwork's lossless picture as they come. */
-async function filed(artworkId: string, query: string): Promise<AsyncIterable<Uint8Array>> {
-  const response = await fetch(`/api/artworks/${artworkId}/pixels${query}`);
-  if (!response.ok) throw new Error("The artwork cannot be read from the server.");
-  return piecesOf(response);
-}
-
-const pixelsOf = async (artworkId: string, query: string): Promise<Rgba> =>
-  readPng(await filed(artworkId, query), { ...pngHost, pause });
 
 /** A result's common look, and what its stage adds to it. */
 function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {

@@ -41,6 +41,9 @@ export class PassingRows implements RgbaRows {
   /** A row was looked for that has not arrived. */
   wanting = false;
   private readonly waiting = new Map<number, Uint8Array>();
+  /** Room of rows that were read, for further ones: a large picture would leave gigabytes of them behind. */
+  private readonly spent: Uint8Array[] = [];
+  private handedOut: Uint8Array | null = null;
   private arrived = 0;
 
   constructor({ width, height, whole }: { width: number; height: number; whole: boolean }) {
@@ -50,7 +53,9 @@ export class PassingRows implements RgbaRows {
   }
 
   put(y: number, row: Uint8Array): void {
-    this.waiting.set(y, row.slice());
+    const own = this.spent.pop() ?? new Uint8Array(row.length);
+    own.set(row);
+    this.waiting.set(y, own);
     this.arrived = y + 1;
     this.wanting = false;
   }
@@ -62,8 +67,14 @@ export class PassingRows implements RgbaRows {
 
   readonly row = (y: number): Uint8Array => {
     const row = this.waiting.get(y)!;
+    if (this.handedOut) this.spent.push(this.handedOut);
+    this.handedOut = row;
     // Rows are asked for from the top, and some, above a part, not at all.
-    for (const known of this.waiting.keys()) if (known <= y) this.waiting.delete(known);
+    for (const [known, other] of this.waiting) {
+      if (known > y) break;
+      this.waiting.delete(known);
+      if (other !== row) this.spent.push(other);
+    }
     return row;
   };
 }
