@@ -11,6 +11,7 @@ class FakeWorker {
   readonly shows: {
     readonly name: string;
     readonly draft: () => void;
+    readonly noDraft: () => void;
     readonly answer: () => void;
     readonly fail: (message: string) => void;
   }[] = [];
@@ -40,6 +41,7 @@ class FakeWorker {
           this.shows.push({
             name,
             draft: () => first(shown(`${name}, draft`, panes, true), wish),
+            noDraft: () => first(null, wish),
             answer: () => done(shown(name, panes, false)),
             fail: (message) => failed(new Error(message)),
           });
@@ -197,6 +199,19 @@ test("helpers are started once there is a first picture, or at once when they ar
   expect([FakeWorker.all.length, begun()]).toEqual([3, 1]);
   engine.close();
   expect(FakeWorker.all.every((w) => w.terminated)).toBe(true);
+});
+
+test("where there is no draft, what stands in stays until the exact is there", async () => {
+  const { engine, worker, begun } = bench();
+  engine.show(wish("a"));
+  await turn();
+  worker().shows[0].noDraft();
+  await turn();
+  expect(begun()).toBe(0);
+  worker().shows[0].answer();
+  await turn();
+  expect(begun()).toBe(1);
+  engine.close();
 });
 
 test("a worker that was started ahead is the next bench's, and no other's", async () => {

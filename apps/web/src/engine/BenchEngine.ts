@@ -247,8 +247,10 @@ export class BenchEngine {
     const facts = { sha256, width, height, vector };
     const first = (shown: Shown | null, wish: number): void => {
       if (wish !== this.newest) return;
-      if (shown) this.draw(shown);
-      this.begin();
+      if (shown) {
+        this.draw(shown);
+        this.begin();
+      }
       this.awaited = null;
       if (this.next) this.serve();
     };

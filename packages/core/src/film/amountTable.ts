@@ -21,6 +21,8 @@ const AT_ONCE = 1 << 17;
 /** Colours mended between two slices, and as how many that are well each counts. */
 const MENDED_AT_ONCE = 128;
 const LOOKS_A_MEND = 20;
+/** With more than so many a table has grown enough. */
+const MOST_MENDED = 1 << 19;
 /** Colours that were just looked up are remembered: pictures come back to them. */
 const REMEMBERED = 1 << 15;
 
@@ -42,6 +44,9 @@ export class AmountTable {
   private readonly looked = new Uint32Array(1 << 19);
   private readonly mended = new Map<number, number>();
   private mendedNumbers = new Uint8Array(1 << 10);
+  /** Corners about the colour that was last looked up, and by how much each counts, in 256ths. */
+  private readonly corners = new Int32Array(4);
+  private readonly weights = new Int32Array(4);
 
   constructor(
     private readonly ofColour: OfColour,
@@ -60,6 +65,11 @@ export class AmountTable {
     this.steps = [g * b, b, 1];
     this.values = new Uint16Array(r * g * b * outputs);
     this.done = new Uint8Array(r * g * b);
+  }
+
+  /** It holds so many single colours that the next picture is better served by a new one. */
+  get isFull(): boolean {
+    return this.mended.size > MOST_MENDED;
   }
 
   /**
@@ -205,10 +215,6 @@ export class AmountTable {
     this.between(colour);
     for (let k = 0; k < this.outputs; k++) out[to + k] = 255 - ((this.sumBetween(k) + 32768) >> 16);
   }
-
-  /** Corners about a colour, and by how much each counts, in 256ths. */
-  private readonly corners = new Int32Array(4);
-  private readonly weights = new Int32Array(4);
 
   private sumBetween(k: number): number {
     const { corners, weights, values } = this;

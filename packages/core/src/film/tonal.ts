@@ -41,7 +41,7 @@ function tableFor(wish: TonalWish): AmountTable {
     quick,
   ]);
   let table = tables.get(name);
-  if (!table) {
+  if (!table || table.isFull) {
     if (tables.size >= MOST_TABLES) tables.delete(tables.keys().next().value!);
     // Every colour that must be exact brings a plane of corners each way; a first look has to have the cloth alone.
     const exact = quick ? [garment] : [garment, ...layers.map((l) => l.colour)];
