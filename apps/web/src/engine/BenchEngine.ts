@@ -50,6 +50,7 @@ class Line {
   readonly besides = new Packer();
   readonly known = new Set<string>();
   private readonly worker: Worker;
+  private opened: Promise<unknown> = Promise.resolve();
 
   constructor(died: () => void) {
     ({ worker: this.worker, remote: this.remote } = takeWorker());
@@ -63,9 +64,18 @@ class Line {
     await this.remote.take(news);
   }
 
+  open(...about: Parameters<EngineApi["open"]>): void {
+    this.opened = this.remote.open(...(about as Parameters<Remote<EngineApi>["open"]>));
+  }
+
+  /** A worker that is ended while it still starts would be held by the browser for good, and the page with it. */
   end(): void {
-    this.remote[releaseProxy]();
-    this.worker.terminate();
+    this.worker.onerror = null;
+    const end = (): void => {
+      this.remote[releaseProxy]();
+      this.worker.terminate();
+    };
+    this.opened.then(end, end);
   }
 }
 
@@ -261,16 +271,16 @@ export class BenchEngine {
     const progress = (share: number, stage: StageId): void => {
       if (this.atWork !== 0) this.events.progress(share, stage);
     };
-    void this.screen.remote.open(id, facts, room, proxy(progress), proxy(first));
+    this.screen.open(id, facts, room, proxy(progress), proxy(first));
     this.startAsides = () => {
       this.asides = Array.from({ length: ASIDES }, () => new Line(died));
-      for (const { remote } of this.asides) void remote.open(id, facts, room / 2, nobody, nobody);
+      for (const line of this.asides) line.open(id, facts, room / 2, nobody, nobody);
     };
   }
 
   /** The first picture is there: soon the others are started, which would only have held it up. */
   private begin(): void {
-    if (this.begun) return;
+    if (this.begun || this.closed) return;
     this.begun = true;
     if (!isLarge(this.artwork)) this.waking = setTimeout(() => this.wakeAsides(), ASIDES_AFTER_MS);
     this.events.begun?.();
