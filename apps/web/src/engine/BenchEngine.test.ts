@@ -198,6 +198,7 @@ test("helpers are started once there is a first picture, or at once when they ar
   await turn();
   expect([FakeWorker.all.length, begun()]).toEqual([3, 1]);
   engine.close();
+  await turn();
   expect(FakeWorker.all.every((w) => w.terminated)).toBe(true);
 });
 
@@ -281,6 +282,7 @@ test("a worker that dies is replaced, and the last wish is taken up by the new o
   await turn();
   const dead = worker();
   dead.onerror!();
+  await turn();
   expect(dead.terminated).toBe(true);
   await turn();
   expect(worker()).not.toBe(dead);
