@@ -159,7 +159,8 @@ test("the bench that is left is gone: its nodes, its listeners and its workers",
   for (let k = 0; k < 5; k++) await visit();
   // One bench has some nine hundred.
   expect((await nodes()) - before).toBeLessThan(200);
-  expect(page.workers()).toEqual([]);
+  // One waits for the next bench, once the board has rested.
+  expect(page.workers().length).toBeLessThanOrEqual(1);
   await page.close();
 }, 120000);
 
