@@ -1,13 +1,11 @@
-import { onMaterial } from "@hardline/core/appearance/onMaterial";
-import { Aborted, drive, runToEnd, type Work } from "@hardline/core/maths/work";
+import { Aborted, drive, runToEnd } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
 import { type Rect } from "@hardline/core/raster/types";
 import { resultFingerprint } from "@hardline/core/result/fingerprint";
 import { baseUnder, Preview } from "@hardline/core/result/preview";
 import { markedWithin, readDot, type Reading } from "@hardline/core/result/read";
 import { type Less } from "@hardline/core/result/reduce";
-import { type Plates, type Result, type Tone } from "@hardline/core/result/result";
-import { viewOf } from "@hardline/core/result/view";
+import { type Result } from "@hardline/core/result/result";
 import { draftOf, leadInOf } from "@hardline/core/route/draft";
 import { firstLookTimes, readFirstLook } from "@hardline/core/route/firstLook";
 import { planOf, stepAt, type Plan, type Step } from "@hardline/core/route/plan";
@@ -31,6 +29,7 @@ import {
   type Stripe,
   type Underlay,
 } from "../engine/protocol";
+import { painting, wholeOf } from "../engine/painting";
 import { ServedArtworks } from "../engine/servedArtworks";
 import { layersOf, sightOf, type Sight } from "../engine/sight";
 import { stripeOf, testPieceFor } from "../engine/strips";
@@ -38,7 +37,6 @@ import { warmUpJob } from "../engine/warmUp";
 import { Unpacker, type PackedRoute } from "../engine/wire";
 
 const THUMBNAIL = { width: 320, height: 320 };
-const SMALL = { width: 92, height: 68 };
 /** A draft of what cannot be run row by row is made from about so many pixels, however near it is looked at. */
 const DRAFT_PIXELS = 1.2e6;
 const QUIET_MS = 400;
@@ -421,32 +419,6 @@ class Engine {
     const data = await drive(painting(plan, result, pane), { signal, pause });
     return createImageBitmap(new ImageData(new Uint8ClampedArray(data.buffer as ArrayBuffer), width, height));
   }
-}
-
-/** A result's common look, and what its stage adds to it. */
-function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
-  const { width, height, base, hidden } = pane;
-  const part = partIn(pane.part, plan.place, result);
-  const { appearance } = pane;
-  const view = { part, width, height, base, hidden };
-  const own = stageWorker(pane.stage).draw?.(result, view, pane);
-  const { data } = yield* (
-    own ?? (appearance && isMarks(result) ? onMaterial(result, view, appearance) : viewOf(result, view))
-  );
-  stageWorker(pane.stage).paint?.(data, result, part, pane);
-  return data;
-}
-
-/** Marks that a material's look can be laid under; inks have a garment of their own. */
-const isMarks = (result: Result): result is Plates | Tone =>
-  (result.kind === "plates" && !result.print) || (result.kind === "tone" && result.ink !== undefined);
-
-function wholeOf({ place: { finish } }: Plan, stage: StageId, base: number): Pane {
-  const { widthPx, heightPx } = finish;
-  const scale = Math.min(SMALL.width / widthPx, SMALL.height / heightPx);
-  const side = (dots: number) => Math.max(1, Math.round(dots * scale));
-  const part = { x: 0, y: 0, width: widthPx, height: heightPx };
-  return { stage, part, width: side(widthPx), height: side(heightPx), base };
 }
 
 function base64(bytes: Uint8Array): string {

@@ -23,6 +23,7 @@ const MENDED_AT_ONCE = 128;
 const LOOKS_A_MEND = 20;
 /** With more than so many a table has grown enough. */
 const MOST_MENDED = 1 << 19;
+const COLOURS = 1 << 24;
 /** Colours that were just looked up are remembered: pictures come back to them. */
 const REMEMBERED = 1 << 15;
 
@@ -41,7 +42,7 @@ export class AmountTable {
   private readonly done: Uint8Array;
   private readonly steps: readonly [number, number, number];
   /** Colours that were looked at, a bit each; where the numbers of a mended one begin, and those numbers. */
-  private readonly looked = new Uint32Array(1 << 19);
+  private readonly looked: Uint32Array;
   private readonly mended = new Map<number, number>();
   private mendedNumbers = new Uint8Array(1 << 10);
   /** Corners about the colour that was last looked up, and by how much each counts, in 256ths. */
@@ -65,6 +66,7 @@ export class AmountTable {
     this.steps = [g * b, b, 1];
     this.values = new Uint16Array(r * g * b * outputs);
     this.done = new Uint8Array(r * g * b);
+    this.looked = new Uint32Array(mend ? COLOURS / 32 : 0);
   }
 
   /** It holds so many single colours that the next picture is better served by a new one. */
