@@ -1,5 +1,6 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
 import { inStretches, workSlice, type Work } from "../maths/work";
+import { Greys } from "./greys";
 import { type Light } from "./model";
 
 /** Works out what a colour is turned into: `out` holds what a colour near it was turned into, and gets numbers 0..1. */
@@ -24,8 +25,6 @@ const LOOKS_A_MEND = 20;
 /** With more than so many a table has grown enough. */
 const MOST_MENDED = 1 << 19;
 const COLOURS = 1 << 24;
-/** Colours that were just looked up are remembered: pictures come back to them. */
-const REMEMBERED = 1 << 15;
 
 /**
  * Numbers that follow from a colour, worked out at the corners of a grid in the cube of code values and read between
@@ -80,73 +79,38 @@ export class AmountTable {
    * @param colours  0xbbggrr or more, one a pixel, as RGBA bytes are read
    */
   *planesOf(colours: Uint32Array): Work<Uint8Array[]> {
-    yield* workSlice(this.prepare(colours), 0, 0.3);
-    if (this.mend) yield* workSlice(this.mendAll(colours, this.mend), 0.3, 0.4);
-    const { outputs } = this;
-    const planes = Array.from({ length: outputs }, () => new Uint8Array(colours.length));
-    const keys = new Int32Array(REMEMBERED).fill(-1);
-    const known = new Uint8Array(REMEMBERED * outputs);
+    const present = yield* workSlice(presentIn(colours), 0, 0.1);
+    yield* workSlice(this.prepare(present), 0.1, 0.3);
+    if (this.mend) yield* workSlice(this.mendAll(present, this.mend), 0.3, 0.4);
+    const planes = Array.from({ length: this.outputs }, () => new Uint8Array(colours.length));
+    const greys = new Greys(this.outputs, (colour, out) => this.greysOf(colour, out));
     for (let at = 0; at < colours.length; at += AT_ONCE) {
       yield 0.4 + (0.6 * at) / colours.length;
-      this.stretch(colours, at, Math.min(colours.length, at + AT_ONCE), keys, known, planes);
+      greys.write(colours, at, Math.min(colours.length, at + AT_ONCE), planes);
     }
     return planes;
   }
 
-  private stretch(
-    colours: Uint32Array,
-    start: number,
-    end: number,
-    keys: Int32Array,
-    known: Uint8Array,
-    planes: readonly Uint8Array[],
-  ): void {
-    const { outputs } = this;
-    for (let i = start; i < end; i++) {
-      const colour = colours[i] & 0xffffff;
-      const slot = Math.imul(colour, 0x9e3779b1) >>> 17;
-      const from = slot * outputs;
-      if (keys[slot] !== colour) {
-        keys[slot] = colour;
-        const at = this.mended.get(colour);
-        if (at === undefined) this.read(colour, known, from);
-        else for (let k = 0; k < outputs; k++) known[from + k] = this.mendedNumbers[at + k];
-      }
-      for (let k = 0; k < outputs; k++) planes[k][i] = known[from + k];
-    }
-  }
-
   /** Works out every corner about the colours that are there. */
-  private *prepare(colours: Uint32Array): Work<void> {
+  private *prepare(present: Uint32Array): Work<void> {
     const seen = new Uint8Array(1 << 18); // by the top six bits of each channel
-    yield* workSlice(
-      inStretches(colours.length, (from, to) => {
-        for (let i = from; i < to; i++) {
-          const c = colours[i];
-          seen[((c & 0xfc) << 10) | ((c >> 4) & 0xfc0) | ((c >> 18) & 0x3f)] = 1;
-        }
-      }),
-      0,
-      0.2,
-    );
+    for (let word = 0; word < present.length; word++) {
+      if (present[word] === 0) continue;
+      // A word holds 32 neighbours: eight groups of four that differ in the last two bits of red alone.
+      const group = ((word & 0x7e000) >> 13) | ((word & 0x7e0) << 1);
+      for (let k = 0; k < 8; k++)
+        if ((present[word] >>> (4 * k)) & 15) seen[group | ((((word & 7) << 3) | k) << 12)] = 1;
+    }
     const wanted = this.cornersOf(seen);
     const numbers = new Float64Array(this.outputs);
     for (let n = 0; n < wanted.length; n++) {
-      if (n % SOLVED_AT_ONCE === 0) yield 0.2 + (0.8 * n) / wanted.length;
+      if (n % SOLVED_AT_ONCE === 0) yield n / wanted.length;
       this.work(wanted[n], numbers);
     }
   }
 
   /** Looks at every colour that is new, and mends what prints as another. */
-  private *mendAll(colours: Uint32Array, mend: Mend): Work<void> {
-    const present = new Uint32Array(this.looked.length);
-    yield* workSlice(
-      inStretches(colours.length, (from, to) => {
-        for (let i = from; i < to; i++) present[(colours[i] & 0xffffff) >>> 5] |= 1 << (colours[i] & 31);
-      }),
-      0,
-      0.3,
-    );
+  private *mendAll(present: Uint32Array, mend: Mend): Work<void> {
     const numbers = new Float64Array(this.outputs);
     let since = 0;
     for (let word = 0; word < present.length; word++) {
@@ -166,7 +130,7 @@ export class AmountTable {
       }
       if (since < MENDED_AT_ONCE * LOOKS_A_MEND) continue;
       since = 0;
-      yield 0.3 + (0.7 * word) / present.length;
+      yield word / present.length;
     }
   }
 
@@ -212,10 +176,12 @@ export class AmountTable {
     this.done[node] = 1;
   }
 
-  /** One colour, 0xbbggrr, read between its corners into greys. */
-  private read(colour: number, out: Uint8Array, to: number): void {
-    this.between(colour);
-    for (let k = 0; k < this.outputs; k++) out[to + k] = 255 - ((this.sumBetween(k) + 32768) >> 16);
+  /** One colour, 0xbbggrr, as greys: as it was mended, or read between its corners. */
+  private greysOf(colour: number, out: Uint8Array): void {
+    const at = this.mended.get(colour);
+    if (at === undefined) this.between(colour);
+    for (let k = 0; k < this.outputs; k++)
+      out[k] = at === undefined ? 255 - ((this.sumBetween(k) + 32768) >> 16) : this.mendedNumbers[at + k];
   }
 
   private sumBetween(k: number): number {
@@ -252,6 +218,15 @@ export class AmountTable {
     corners[3] = a + (rs + gs + bs) * outputs;
     [weights[0], weights[1], weights[2], weights[3]] = [256 - high, high - middle, middle - low, low];
   }
+}
+
+/** Which of all colours are there, a bit each. */
+function* presentIn(colours: Uint32Array): Work<Uint32Array> {
+  const present = new Uint32Array(COLOURS / 32);
+  yield* inStretches(colours.length, (from, to) => {
+    for (let i = from; i < to; i++) present[(colours[i] & 0xffffff) >>> 5] |= 1 << (colours[i] & 31);
+  });
+  return present;
 }
 
 /** Linear light of a colour 0xbbggrr. */

@@ -50,7 +50,7 @@ export function* separateFlat({ width, height, data }: Rgba, wish: FlatWish): Wo
   return planes;
 }
 
-/** Pixels to their ink, as whole as the art is there; those on the way between two inks to either its part. */
+/** Pixels to their ink, as whole as the art is there; those on the way between two to either its part. */
 function sharePixels(
   labels: Uint8Array,
   planes: readonly Uint8Array[],
@@ -59,8 +59,22 @@ function sharePixels(
   to: number,
 ): void {
   const { data } = mixed;
+  const fours = new Uint32Array(labels.buffer, 0, labels.length >> 2);
   for (let i = from; i < to; i++) {
     const label = labels[i];
+    // Most art lies in areas: four pixels of one are looked at together.
+    if ((i & 3) === 0 && fours[i >> 2] === Math.imul(label, 0x01010101) >>> 0) {
+      if (label === CLOTH) {
+        i += 3;
+        continue;
+      }
+      if (label < THIN) {
+        const plane = planes[label];
+        for (let k = i; k < i + 4; k++) plane[k] = 255 - data[4 * k + 3];
+        i += 3;
+        continue;
+      }
+    }
     if (label === CLOTH) continue;
     const alpha = data[4 * i + 3];
     if (label < THIN) {

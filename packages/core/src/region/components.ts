@@ -1,6 +1,12 @@
 import { rowsAtOnce, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 
+/**
+ * What is known of a label lies together, in so many numbers, so that it is fetched at once: the label that it has become
+ * part of, its pixels, the strong ones, its box and where its topmost run begins. A label is where its numbers begin.
+ */
+const FIELDS = 8;
+const [PIXELS, STRONG, LEFT, RIGHT, TOP, BOTTOM, SEED] = [1, 2, 3, 4, 5, 6, 7];
 /** Labels that there is room for at first; twice as many each time that more are needed. */
 const FIRST_LABELS = 4096;
 /** Labels looked through between two slices. */
@@ -30,95 +36,99 @@ export function* componentsOf(
   rowAt: (y: number, row: Uint8Array) => void,
   smallest = 1,
 ): Work<Component[]> {
-  let room = FIRST_LABELS;
   let labels = 0;
-  const plane = (): Int32Array => new Int32Array(room);
-  let [parent, pixels, strong, left] = [plane(), plane(), plane(), plane()];
-  let [right, top, bottom, seedX] = [plane(), plane(), plane(), plane()];
-  const grow = (): void => {
-    room *= 2;
-    const more = (old: Int32Array): Int32Array => {
-      const next = plane();
-      next.set(old);
-      return next;
-    };
-    [parent, pixels, strong, left] = [parent, pixels, strong, left].map(more);
-    [right, top, bottom, seedX] = [right, top, bottom, seedX].map(more);
-  };
+  let known = new Int32Array(FIRST_LABELS * FIELDS);
   const row = new Uint8Array(width);
-
-  const find = (a: number): number => {
-    while (parent[a] !== a) a = parent[a] = parent[parent[a]];
-    return a;
-  };
-  const unite = (one: number, other: number): number => {
-    const a = find(one);
-    const b = find(other);
-    if (a === b) return a;
-    const [keep, lose] = a < b ? [a, b] : [b, a]; // the older one holds the topmost pixel
-    parent[lose] = keep;
-    pixels[keep] += pixels[lose];
-    strong[keep] += strong[lose];
-    if (left[lose] < left[keep]) left[keep] = left[lose];
-    if (right[lose] > right[keep]) right[keep] = right[lose];
-    if (bottom[lose] > bottom[keep]) bottom[keep] = bottom[lose];
-    return keep;
-  };
-
   // Runs of the row above and of this row, three numbers each: first, last, label.
-  let above: number[] = [];
+  let [above, runs] = [new Int32Array(3 * (width + 1)), new Int32Array(3 * (width + 1))];
+  let aboveEnd = 0;
   const atOnce = rowsAtOnce(width);
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield y / height;
     rowAt(y, row);
-    const runs: number[] = [];
-    let a = 0;
+    let [end, a] = [0, 0];
     for (let x = 0; x < width; x++) {
       if (row[x] === 0) continue;
       const first = x;
       let count = 0;
-      while (x < width && row[x] !== 0) count += +(row[x++] > 1);
+      for (; x < width && row[x] !== 0; x++) count += row[x] === 1 ? 0 : 1;
       const last = x - 1;
+      while (a < aboveEnd && above[a + 1] < first - 1) a += 3;
       let label = -1;
-      while (a < above.length && above[a + 1] < first - 1) a += 3;
-      for (let k = a; k < above.length && above[k] <= last + 1; k += 3) {
-        label = label < 0 ? find(above[k + 2]) : unite(label, above[k + 2]);
+      for (let k = a; k < aboveEnd && above[k] <= last + 1; k += 3) {
+        const one = rootOf(known, above[k + 2]);
+        label = label < 0 || label === one ? one : united(known, label, one);
       }
-      if (label < 0) {
-        if (labels === room) grow();
-        label = labels++;
-        parent[label] = label;
-        pixels[label] = last - first + 1;
-        strong[label] = count;
-        left[label] = first;
-        right[label] = last;
-        top[label] = y;
-        bottom[label] = y;
-        seedX[label] = first;
-      } else {
-        pixels[label] += last - first + 1;
-        strong[label] += count;
-        if (first < left[label]) left[label] = first;
-        if (last > right[label]) right[label] = last;
-        bottom[label] = y;
+      if (label >= 0) takeIn(known, label, first, last, y, count);
+      else {
+        label = labels++ * FIELDS;
+        if (label === known.length) {
+          const more = new Int32Array(2 * known.length);
+          more.set(known);
+          known = more;
+        }
+        known[label] = label;
+        known[label + PIXELS] = last - first + 1;
+        known[label + STRONG] = count;
+        known[label + LEFT] = known[label + SEED] = first;
+        known[label + RIGHT] = last;
+        known[label + TOP] = known[label + BOTTOM] = y;
       }
-      runs.push(first, last, label);
+      runs[end] = first;
+      runs[end + 1] = last;
+      runs[end + 2] = label;
+      end += 3;
     }
-    above = runs;
+    [above, runs, aboveEnd] = [runs, above, end];
   }
   const found: Component[] = [];
-  for (let i = 0; i < labels; i++) {
-    if (i % LABELS_AT_ONCE === 0) yield 1;
-    if (parent[i] !== i || pixels[i] < smallest) continue;
+  for (let k = 0; k < labels; k++) {
+    if (k % LABELS_AT_ONCE === 0) yield 1;
+    const i = k * FIELDS;
+    if (known[i] !== i || known[i + PIXELS] < smallest) continue;
+    const [x, y] = [known[i + LEFT], known[i + TOP]];
     found.push({
-      x: left[i],
-      y: top[i],
-      width: right[i] - left[i] + 1,
-      height: bottom[i] - top[i] + 1,
-      pixels: pixels[i],
-      strong: strong[i],
-      seed: [seedX[i], top[i]],
+      x,
+      y,
+      width: known[i + RIGHT] - x + 1,
+      height: known[i + BOTTOM] - y + 1,
+      pixels: known[i + PIXELS],
+      strong: known[i + STRONG],
+      seed: [known[i + SEED], y],
     });
   }
   return found;
+}
+
+/** The label that a label has become part of. */
+function rootOf(known: Int32Array, label: number): number {
+  while (known[label] !== label) label = known[label] = known[known[label]];
+  return label;
+}
+
+/** Two labels that turn out to be one set: the older one, which holds the topmost pixel, stays. */
+function united(known: Int32Array, a: number, b: number): number {
+  const [keep, lose] = a < b ? [a, b] : [b, a];
+  known[lose] = keep;
+  known[keep + PIXELS] += known[lose + PIXELS];
+  known[keep + STRONG] += known[lose + STRONG];
+  if (known[lose + LEFT] < known[keep + LEFT]) known[keep + LEFT] = known[lose + LEFT];
+  if (known[lose + RIGHT] > known[keep + RIGHT]) known[keep + RIGHT] = known[lose + RIGHT];
+  if (known[lose + BOTTOM] > known[keep + BOTTOM]) known[keep + BOTTOM] = known[lose + BOTTOM];
+  return keep;
+}
+
+function takeIn(
+  known: Int32Array,
+  label: number,
+  first: number,
+  last: number,
+  y: number,
+  count: number,
+): void {
+  known[label + PIXELS] += last - first + 1;
+  known[label + STRONG] += count;
+  if (first < known[label + LEFT]) known[label + LEFT] = first;
+  if (last > known[label + RIGHT]) known[label + RIGHT] = last;
+  known[label + BOTTOM] = y;
 }
