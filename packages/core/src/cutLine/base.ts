@@ -3,7 +3,7 @@ import { inStretches, workSlice, type Work } from "../maths/work";
 import { ringsOf } from "../path/flatten";
 import { scaledKnot } from "../path/scaled";
 import { knotPathsOf, pathSetOf, reversedPath, type KnotPath } from "../path/pathSet";
-import { evenOdd, joined } from "../polygon/clip";
+import { evenOdd, joined } from "../polygon/inSlices";
 import { goesRound, reversedRing, ringArea, ringBox, type Ring } from "../polygon/rings";
 import { newGray, type Rgba } from "../raster/types";
 import { type Placement } from "../result/finish";
@@ -67,11 +67,19 @@ function isStepped(points: ArrayLike<number>): boolean {
 }
 
 /** Outlines of traced shapes: every set that is filled. Several sets become one area. */
-export function tracedBase({ sets }: Paths): Base {
+export function* tracedBase({ sets }: Paths): Work<Base> {
   const filled = sets.filter((s) => s.use === "fill");
   if (filled.length === 1) return baseOf(knotPathsOf(filled[0]));
-  const areas = filled.map((set) => evenOdd(ringsOf(set, FLAT_MM)));
-  return { rings: areas.reduce<Ring[]>((all, area) => joined(all, area), []), curves: new Map() };
+  let rings: Ring[] = [];
+  for (const [k, set] of filled.entries()) {
+    const area = yield* workSlice(
+      evenOdd(ringsOf(set, FLAT_MM)),
+      k / filled.length,
+      (k + 0.5) / filled.length,
+    );
+    rings = yield* workSlice(joined(rings, area), (k + 0.5) / filled.length, (k + 1) / filled.length);
+  }
+  return { rings, curves: new Map() };
 }
 
 /** The piece's own shape. */

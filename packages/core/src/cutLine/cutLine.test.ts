@@ -19,9 +19,11 @@ import { cutAround, type CutWish } from "./cutLine";
 import { printOf } from "./print";
 
 const filled = (...paths: KnotPath[]): Base =>
-  tracedBase({
-    sets: [pathSetOf({ name: "trace", use: "fill", colour: 0 }, paths)],
-  } as unknown as Paths);
+  runToEnd(
+    tracedBase({
+      sets: [pathSetOf({ name: "trace", use: "fill", colour: 0 }, paths)],
+    } as unknown as Paths),
+  );
 const shape = (...knots: KnotPath["knots"][]): Base =>
   filled(...knots.map((k) => ({ knots: k, closed: true })));
 const PLAIN: CutWish = {

@@ -2,7 +2,8 @@ import { workSlice, type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
 import { simplified } from "../polygon/clip";
 import { fitRings } from "../fit/fitRings";
-import { closed, offset, opened, type Join } from "../polygon/offset";
+import { closed, offset, opened } from "../polygon/inSlices";
+import { type Join } from "../polygon/offset";
 import { bridged, keptParts, smoothed } from "../polygon/parts";
 import { type Ring } from "../polygon/rings";
 import { type Point } from "../fit/line";
@@ -58,23 +59,20 @@ export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<
   const plain = moves ? plainer(given) : given;
   const { gaps: inside, rings: filled } = withoutGaps(plain, wish.gaps);
   const { keep, smallestMm2, bridgeMm } = wish.parts;
-  let rings = bridged(filled, bridgeMm);
+  let rings = yield* workSlice(bridged(filled, bridgeMm), 0, 0.1);
   rings = keptParts(rings, keep, smallestMm2);
   yield 0.1;
   const { smoothMm, offsetMm } = wish;
   if (smoothMm > 0) rings = yield* workSlice(smoothed(rings, smoothMm), 0.1, 0.3);
-  yield 0.3;
-  rings = offset(rings, offsetMm, wish.join);
-  yield 0.5;
+  rings = yield* workSlice(offset(rings, offsetMm, wish.join), 0.3, 0.5);
   // Moved out, dents have become tighter by the move; moved in, corners have.
-  if (smoothMm > 0 && offsetMm > 0) rings = closed(rings, smoothMm);
-  if (smoothMm > 0 && offsetMm < 0) rings = opened(rings, smoothMm);
-  yield 0.6;
+  if (smoothMm > 0 && offsetMm > 0) rings = yield* workSlice(closed(rings, smoothMm), 0.5, 0.6);
+  if (smoothMm > 0 && offsetMm < 0) rings = yield* workSlice(opened(rings, smoothMm), 0.5, 0.6);
   // Where a border meets itself it closes in what lay outside.
   const after = withoutGaps(rings, wish.gaps, inside);
   rings = after.rings;
   const gaps = [...inside, ...after.gaps].sort((a, b) => b.areaMm2 - a.areaMm2);
-  const tab = wish.tab && withTab(rings, wish.tab);
+  const tab = wish.tab && (yield* workSlice(withTab(rings, wish.tab), 0.6, 0.7));
   if (tab) rings = tab.rings;
   const ordered = cutOrder(rings);
   const paths: KnotPath[] = [];

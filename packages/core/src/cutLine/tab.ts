@@ -1,5 +1,5 @@
-import { joined, without } from "../polygon/clip";
-import { closed, offset } from "../polygon/offset";
+import { workSlice, type Work } from "../maths/work";
+import { closed, joined, offset, without } from "../polygon/inSlices";
 import {
   circleRing,
   goesRound,
@@ -28,10 +28,10 @@ const LEVEL_MM = 0.05;
  *
  * @returns the middle of the hole besides; null where there is no area to join it to
  */
-export function withTab(
+export function* withTab(
   rings: Rings,
   { holeMm, ringMm, at }: TabWish,
-): { readonly rings: Ring[]; readonly middle: Point } | null {
+): Work<{ readonly rings: Ring[]; readonly middle: Point } | null> {
   const spot = at === "top" ? topOf(rings) : nearestOn(rings, at);
   if (!spot) return null;
   const [hole, ring] = [holeMm / 2, ringMm / 2];
@@ -39,13 +39,16 @@ export function withTab(
   const out = hole + wall / 2;
   const middle: Point = [spot.at[0] + spot.out[0] * out, spot.at[1] + spot.out[1] * out];
   const disc = circleRing(middle[0], middle[1], ring);
-  const plain = joined(rings, [disc]);
-  const shoulders = partsOf(without(closed(plain, wall), plain)).filter(
+  const plain = yield* workSlice(joined(rings, [disc]), 0, 0.2);
+  const round = yield* workSlice(closed(plain, wall), 0.2, 0.5);
+  const shoulders = partsOf(yield* workSlice(without(round, plain), 0.5, 0.7)).filter(
     ({ outer }) => ringArea(outer) > NOTHING_MM2 && reaches(outer, middle, ring + SEAM_MM),
   );
   // A hair wider, so that they join what they only touch.
-  const whole = joined(plain, offset(ringsOfParts(shoulders), SEAM_MM / 10));
-  return { rings: without(whole, [circleRing(middle[0], middle[1], hole)]), middle };
+  const wider = yield* offset(ringsOfParts(shoulders), SEAM_MM / 10);
+  const whole = yield* workSlice(joined(plain, wider), 0.7, 0.85);
+  const holed = yield* workSlice(without(whole, [circleRing(middle[0], middle[1], hole)]), 0.85, 1);
+  return { rings: holed, middle };
 }
 
 const NOTHING_MM2 = 1e-4;

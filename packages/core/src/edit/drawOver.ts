@@ -2,7 +2,7 @@ import { z } from "zod";
 import { fitRings } from "../fit/fitRings";
 import { type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
-import { common, evenOdd, joined, without } from "../polygon/clip";
+import { common, evenOdd, joined, without } from "../polygon/inSlices";
 import { areaOf } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 import { ringBoxOfPath, ringOf } from "./find";
@@ -24,17 +24,16 @@ const WHOLE = 1e-4;
  */
 export function* drawOver(bench: Bench, path: KnotPath, how: Over): Work<boolean> {
   if (!path.closed || !how) return bench.draw(path);
-  const drawn = evenOdd([ringOf(path)]);
+  const drawn = yield* evenOdd([ringOf(path)]);
   const area = areaOf(drawn);
   const touched: KnotPath[] = [];
   let [crossed, round] = [false, 0];
   const box = ringBoxOfPath(path);
   for (const other of bench.closedOf(bench.home)) {
     if (!meets(ringBoxOfPath(other), box)) continue;
-    const own = evenOdd([ringOf(other)]);
-    const [ownArea, both] = [areaOf(own), areaOf(common(own, drawn))];
+    const own = yield* evenOdd([ringOf(other)]);
+    const [ownArea, both] = [areaOf(own), areaOf(yield* common(own, drawn))];
     const close = WHOLE * Math.min(area, ownArea);
-    yield 0;
     if (both <= close) continue; // beside it
     if (area - both <= close) round++;
     else touched.push(other);
@@ -43,8 +42,8 @@ export function* drawOver(bench: Bench, path: KnotPath, how: Over): Work<boolean
   if (!crossed) return bench.draw(path);
   // Where an odd number of lines goes round all of it, what lies between the lines it touches is what is filled.
   const opened = round % 2 === 1;
-  const lines = evenOdd(touched.map(ringOf));
-  const made = (how === "join") !== opened ? joined(lines, drawn) : without(lines, drawn);
+  const lines = yield* evenOdd(touched.map(ringOf));
+  const made = yield* (how === "join") !== opened ? joined(lines, drawn) : without(lines, drawn);
   for (const gone of touched) bench.replace(bench.paths.indexOf(gone), []);
   for (const next of yield* fitRings(made)) bench.put(next, bench.home);
   return true;

@@ -1,4 +1,4 @@
-import { type Work } from "../maths/work";
+import { workSlice, type Work } from "../maths/work";
 import { unreached } from "./parts";
 import { segmentsOf, nearTo } from "./segments";
 import { closedUp, partsOf, ringBox, type Ring, type Rings } from "./rings";
@@ -24,21 +24,21 @@ const [TRIES, MANY] = [8, 2000];
  * @returns null where there is none up to that
  */
 export function* thinnestNeck(rings: Rings, upToMm: number): Work<Neck | null> {
-  const neckAt = (width: number): Ring | null =>
-    unreached(rings, width / 2).find(({ touches }) => touches > 1)?.part.outer ?? null;
+  const neckAt = function* (width: number): Work<Ring | null> {
+    const thin = yield* unreached(rings, width / 2);
+    return thin.find(({ touches }) => touches > 1)?.part.outer ?? null;
+  };
   let [low, high] = [0, 0];
   let found: Ring | null = null;
   const tries = rings.reduce((sum, r) => sum + r.length / 2, 0) > MANY ? 1 : TRIES;
   for (let k = 1; k <= tries && !found; k++) {
     [low, high] = [high, (upToMm * k) / tries];
-    yield (0.5 * k) / tries;
-    found = neckAt(high);
+    found = yield* workSlice(neckAt(high), (0.5 * (k - 1)) / tries, (0.5 * k) / tries);
   }
   if (found)
     while (high - low > (tries === 1 ? upToMm / 4 : FINE_MM)) {
       const middle = (low + high) / 2;
-      yield 0.6;
-      const neck = neckAt(middle);
+      const neck = yield* workSlice(neckAt(middle), 0.5, 0.9);
       if (neck) [high, found] = [middle, neck];
       else low = middle;
     }

@@ -1,6 +1,7 @@
 import { ClipperOffset, EndType, JoinType, ramerDouglasPeuckerPaths, type Paths64 } from "clipper2-ts";
 import { fromUnits, toUnits, UNITS_PER_MM } from "./clip";
 import { type Ring, type Rings } from "./rings";
+import { type Move } from "./sweep";
 
 /** What is put where the moved sides of a corner part: an arc, their meeting, or a straight piece. */
 export type Join = "round" | "mitre" | "bevel";
@@ -25,14 +26,21 @@ const MANY = 6000;
  */
 export function offset(rings: Rings, byMm: number, join: Join = "round"): Ring[] {
   if (byMm === 0) return [...rings];
-  const many = rings.reduce((sum, ring) => sum + ring.length / 2, 0) > MANY;
-  const arc = many ? ARC_OF_MANY_MM : ARC_MM;
-  const work = new ClipperOffset(MITRE_LIMIT, arc * UNITS_PER_MM);
-  work.addPaths(toUnits(rings), JOINS[join], EndType.Polygon);
+  const { move, plainer } = moveOf(rings, byMm, join);
+  const work = new ClipperOffset(move.mitreLimit, move.arc);
+  work.addPaths(toUnits(rings), move.join, EndType.Polygon);
   const out: Paths64 = [];
-  work.execute(byMm * UNITS_PER_MM, out);
+  work.execute(move.by, out);
+  return fromUnits(plainer(out));
+}
+
+/** How the library is to move rings, and what is left out of what it gives. */
+export function moveOf(rings: Rings, byMm: number, join: Join) {
+  const many = rings.reduce((sum, ring) => sum + ring.length / 2, 0) > MANY;
+  const arc = (many ? ARC_OF_MANY_MM : ARC_MM) * UNITS_PER_MM;
+  const move: Move = { by: byMm * UNITS_PER_MM, join: JOINS[join], mitreLimit: MITRE_LIMIT, arc };
   // Every corner becomes an arc of many; what says nothing more is left out, or the next move takes its square as long.
-  return fromUnits(many ? ramerDouglasPeuckerPaths(out, (arc / 2) * UNITS_PER_MM) : out);
+  return { move, plainer: (out: Paths64) => (many ? ramerDouglasPeuckerPaths(out, arc / 2) : out) };
 }
 
 /** What a disc of a radius reaches without leaving the area: thinner parts and outer corners of a smaller radius go. */

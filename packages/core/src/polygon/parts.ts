@@ -1,6 +1,5 @@
 import { workSlice, type Work } from "../maths/work";
-import { joined, without } from "./clip";
-import { closed, offset, opened } from "./offset";
+import { closed, joined, offset, opened, without } from "./inSlices";
 import { segmentsOf, within } from "./segments";
 import { areaOf, closedUp, partsOf, ringArea, ringsOfParts, type Part, type Ring, type Rings } from "./rings";
 
@@ -23,10 +22,11 @@ const TOUCH_MM = 0.004;
  * Parts nearer to each other than a distance become one: a disc of half of it cannot pass between them, and what it does
  * not reach there is filled. Dents of a part by itself are left as they are.
  */
-export function bridged(rings: Rings, nearerThanMm: number): Ring[] {
+export function* bridged(rings: Rings, nearerThanMm: number): Work<Ring[]> {
   const parts = partsOf(rings);
   if (parts.length < 2 || nearerThanMm <= 0) return [...rings];
-  const filled = without(closed(rings, nearerThanMm / 2), rings);
+  const round = yield* workSlice(closed(rings, nearerThanMm / 2), 0, 0.5);
+  const filled = yield* workSlice(without(round, rings), 0.5, 0.7);
   const owner = ownersOf(parts);
   const bridges = partsOf(filled).filter((fill) => {
     if (ringArea(fill.outer) < NOTHING_MM2) return false;
@@ -36,7 +36,8 @@ export function bridged(rings: Rings, nearerThanMm: number): Ring[] {
     return touched.size > 1;
   });
   // A hair wider, so that sides that only touch are joined.
-  return joined(rings, offset(ringsOfParts(bridges), TOUCH_MM));
+  const wider = yield* workSlice(offset(ringsOfParts(bridges), TOUCH_MM), 0.7, 0.8);
+  return yield* workSlice(joined(rings, wider), 0.8, 1);
 }
 
 /** A piece that a disc does not reach, and how many parts of what it does reach it lies between. */
@@ -46,12 +47,14 @@ export interface Unreached {
 }
 
 /** What a disc of a radius does not reach within an area, piece by piece, and how many parts of the rest each touches. */
-export const unreached = (rings: Rings, radiusMm: number): Unreached[] =>
-  unreachedBeside(rings, opened(rings, radiusMm));
+export function* unreached(rings: Rings, radiusMm: number): Work<Unreached[]> {
+  const reached = yield* workSlice(opened(rings, radiusMm), 0, 0.7);
+  return yield* workSlice(unreachedBeside(rings, reached), 0.7, 1);
+}
 
 /** What of an area is not in the rest of it, which a disc reaches. */
-function unreachedBeside(rings: Rings, rest: Rings): Unreached[] {
-  const left = partsOf(without(rings, rest)).filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
+function* unreachedBeside(rings: Rings, rest: Rings): Work<Unreached[]> {
+  const left = partsOf(yield* without(rings, rest)).filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
   const owner = ownersOf(partsOf(rest));
   return left.map((part) => {
     const touched = new Set<number>();
@@ -81,26 +84,17 @@ const CORNER_SHARE = 0.25;
  */
 export function* smoothed(rings: Rings, radiusMm: number): Work<Ring[]> {
   const [corner, disc] = [CORNER_SHARE * radiusMm * radiusMm, Math.PI * radiusMm * radiusMm];
-  const opening = yield* workSlice(twice(rings, -radiusMm), 0, 0.3);
-  const spikes = unreachedBeside(rings, opening).filter(({ part, touches }) => {
+  const spikes = (yield* workSlice(unreached(rings, radiusMm), 0, 0.3)).filter(({ part, touches }) => {
     const area = ringArea(part.outer);
     return touches < 2 && area > corner && area <= disc;
   });
-  yield 0.3;
   // A hair wider, so that nothing is left of them.
-  const plain = without(rings, offset(ringsOfParts(spikes.map((s) => s.part)), TOUCH_MM));
-  const filled = yield* workSlice(twice(plain, radiusMm), 0.4, 0.6);
-  const reached = yield* workSlice(twice(filled, -radiusMm), 0.6, 0.8);
-  const limbs = unreachedBeside(filled, reached).filter(
-    ({ part, touches }) => touches > 1 || ringArea(part.outer) > disc,
-  );
-  yield 0.9;
-  return joined(reached, offset(ringsOfParts(limbs.map((l) => l.part)), TOUCH_MM));
-}
-
-/** An area moved by a distance and back again: closed by a disc outwards, opened by one inwards. */
-function* twice(rings: Rings, byMm: number): Work<Ring[]> {
-  const moved = offset(rings, byMm);
-  yield 0.5;
-  return offset(moved, -byMm);
+  const taken = yield* workSlice(offset(ringsOfParts(spikes.map((s) => s.part)), TOUCH_MM), 0.3, 0.35);
+  const plain = yield* workSlice(without(rings, taken), 0.35, 0.4);
+  const filled = yield* workSlice(closed(plain, radiusMm), 0.4, 0.6);
+  const reached = yield* workSlice(opened(filled, radiusMm), 0.6, 0.8);
+  const beside = yield* workSlice(unreachedBeside(filled, reached), 0.8, 0.9);
+  const limbs = beside.filter(({ part, touches }) => touches > 1 || ringArea(part.outer) > disc);
+  const kept = yield* workSlice(offset(ringsOfParts(limbs.map((l) => l.part)), TOUCH_MM), 0.9, 0.95);
+  return yield* workSlice(joined(reached, kept), 0.95, 1);
 }

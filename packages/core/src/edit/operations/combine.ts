@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { common, evenOdd, joined, without } from "../../polygon/clip";
+import { common, evenOdd, joined, without } from "../../polygon/inSlices";
 import { fitRings } from "../../fit/fitRings";
 import { areaOfPath, ringOf } from "../find";
 import { at, definePathOperation, type Press } from "../operation";
@@ -38,8 +38,9 @@ export const combine = definePathOperation(
       // A hole that both go round is the larger one's: the other was laid over it.
       const smaller = areaOfPath(one) < areaOfPath(other) ? 0 : 1;
       holes[smaller] = holes[smaller].filter((path) => !holes[1 - smaller].includes(path));
-      const [first, second] = [one, other].map((path, k) => evenOdd([path, ...holes[k]].map(ringOf)));
-      bench.replace(a, yield* fitRings(HOW[edit.how](first, second)));
+      const first = yield* evenOdd([one, ...holes[0]].map(ringOf));
+      const second = yield* evenOdd([other, ...holes[1]].map(ringOf));
+      bench.replace(a, yield* fitRings(yield* HOW[edit.how](first, second)));
       for (const path of [other, ...holes.flat()]) bench.replace(bench.paths.indexOf(path), []);
       return true;
     },

@@ -1,9 +1,9 @@
 import { bendsOf } from "../../fit/bends";
-import { common, simplified, without } from "../../polygon/clip";
+import { simplified } from "../../polygon/clip";
 import { thinnestNeck } from "../../polygon/necks";
-import { offset } from "../../polygon/offset";
-import { areaOf, partsOf, ringArea, ringBox, type Ring, type Rings } from "../../polygon/rings";
-import { type Work } from "../../maths/work";
+import { common, offset, without } from "../../polygon/inSlices";
+import { areaOf, partsOf, ringArea, ringBox, type Part, type Ring, type Rings } from "../../polygon/rings";
+import { workSlice, type Work } from "../../maths/work";
 import { type PathSet } from "../../path/pathSet";
 import { type Rect } from "../../raster/types";
 import { figure, MOST_PLACES, placeInMm, type Check, type Readings } from "../check";
@@ -140,11 +140,13 @@ const RIM_MM = 0.3;
 const OUTSIDE_MM2 = 0.05;
 
 /** Art that the line cuts off, where it is meant to go round all of it. */
-export function checkOutside(rings: Rings, art: readonly Ring[], offsetMm: number): Check {
-  const core = offset(art, -RIM_MM + Math.min(0, offsetMm));
-  const off =
-    offsetMm < 0 ? [] : partsOf(without(core, rings)).filter((p) => ringArea(p.outer) > OUTSIDE_MM2);
-  const area = off.reduce((sum, p) => sum + areaOf(common(offset([p.outer], RIM_MM), art)), 0);
+export function* checkOutside(rings: Rings, art: readonly Ring[], offsetMm: number): Work<Check> {
+  const off = offsetMm < 0 ? [] : yield* workSlice(cutOff(rings, art), 0, 0.5);
+  let area = 0;
+  for (const [k, part] of off.entries()) {
+    yield 0.5 + (0.5 * k) / off.length;
+    area += areaOf(yield* common(yield* offset([part.outer], RIM_MM), art));
+  }
   return {
     id: "artOutside",
     level: off.length > 0 ? "look" : "fine",
@@ -157,6 +159,13 @@ export function checkOutside(rings: Rings, art: readonly Ring[], offsetMm: numbe
       .slice(0, MOST_PLACES)
       .map((p) => placeInMm(ringBox(p.outer))),
   };
+}
+
+/** Parts of art, without a rim of it, that lie outside of a line. */
+function* cutOff(rings: Rings, art: readonly Ring[]): Work<Part[]> {
+  const core = yield* workSlice(offset(art, -RIM_MM), 0, 0.6);
+  const outside = yield* workSlice(without(core, rings), 0.6, 1);
+  return partsOf(outside).filter((p) => ringArea(p.outer) > OUTSIDE_MM2);
 }
 
 /** Whether the cut, as it lies, fits what the machine takes. */

@@ -86,7 +86,7 @@ export const CUT_CHECKS: readonly StageCheck<About>[] = [
     applies: ({ settings, result }) => settings.from === "art" && result.cut !== undefined,
     *find({ clockwise, settings, result }) {
       const { rings } = yield* artBase(result.cut!.art, settings.alpha, result);
-      return { checks: [checkOutside(clockwise, keptArt(rings, settings), settings.offsetMm)] };
+      return { checks: [yield* checkOutside(clockwise, keptArt(rings, settings), settings.offsetMm)] };
     },
   },
   atOnce(({ result, settings }) => ({ checks: checkEdits(result.missed, settings.edits) })),

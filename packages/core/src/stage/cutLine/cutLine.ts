@@ -9,7 +9,7 @@ import { onPiece } from "../../path/frame";
 import { rectangleKnots } from "../../path/outline";
 import { boxOf, pathSetOf, type PathSet } from "../../path/pathSet";
 import { fitRings } from "../../fit/fitRings";
-import { offset } from "../../polygon/offset";
+import { offset } from "../../polygon/inSlices";
 import { type Rect } from "../../raster/types";
 import { outlineOf, type Placement } from "../../result/finish";
 import { type Paths, type Picture } from "../../result/result";
@@ -50,8 +50,8 @@ export const cutLine = defineStage({
     const box = boxOf(sets[0]);
     if (weedBoxMm !== undefined && box) sets.push(weedBox(box, weedBoxMm, kind));
     if (print && cut.rings.length > 0) {
-      const edge = offset(cut.rings, print.byMm);
-      const paths = yield* workSlice(fitRings(edge), 0.9, 1);
+      const edge = yield* workSlice(offset(cut.rings, print.byMm), 0.9, 0.95);
+      const paths = yield* workSlice(fitRings(edge), 0.95, 1);
       const ground = print.under === "colour" ? numberOf(print.colour) : undefined;
       sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
     }
@@ -102,7 +102,7 @@ interface Taken {
 }
 
 function* baseOf(of: Picture | Paths, { from, alpha }: CutLineSettings, place: Placement): Work<Base> {
-  if (of.kind === "paths") return tracedBase(of);
+  if (of.kind === "paths") return yield* tracedBase(of);
   return from === "shape" ? pieceBase(outlineOf(place)) : yield* artBase(of.colour, alpha, of);
 }
 

@@ -2,9 +2,9 @@ import { workSlice, type Work } from "../../maths/work";
 import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
 import { ringsOf } from "../../path/flatten";
 import { scaledPath } from "../../path/scaled";
-import { common, evenOdd, joined } from "../../polygon/clip";
 import { fitRings } from "../../fit/fitRings";
-import { offset } from "../../polygon/offset";
+import { common, evenOdd, joined, offset } from "../../polygon/inSlices";
+import { type Ring } from "../../polygon/rings";
 import { tonedShapes } from "../../trace/tones/tones";
 import { type Parted } from "../../trace/tones/values";
 import { type Scale, type Traced } from "./black";
@@ -39,18 +39,26 @@ function setOf(paths: readonly KnotPath[], { centres }: Parted, k: number): Path
 
 /** Each tone grown under those before it, which are darker and run over it. */
 function* trapped(sets: readonly PathSet[], trapMm: number): Work<PathSet[]> {
-  const areas = sets.map((set) => evenOdd(ringsOf(set, FLAT_MM)));
+  const areas: Ring[][] = [];
+  for (const [k, set] of sets.entries())
+    areas.push(yield* workSlice(evenOdd(ringsOf(set, FLAT_MM)), (0.3 * k) / sets.length, 0.3));
   const out: PathSet[] = [];
+  let darker: Ring[] = [];
   for (const [k, set] of sets.entries()) {
-    yield k / sets.length;
-    const darker = areas.slice(0, k).reduce((all, area) => joined(all, area), []);
-    if (k === 0 || areas[k].length === 0) out.push(set);
+    const share = (done: number) => 0.3 + (0.7 * (k + done)) / sets.length;
+    const area = areas[k];
+    if (k === 0 || area.length === 0) out.push(set);
     else {
-      const under = common(offset(areas[k], trapMm), darker);
+      const beyond = yield* workSlice(offset(area, trapMm), share(0), share(0.2));
+      const under = yield* workSlice(common(beyond, darker), share(0.2), share(0.3));
       // A hair wider, so that they join what they only touch, and nowhere beyond what there is.
-      const grown = common(joined(areas[k], offset(under, FLAT_MM)), joined(areas[k], darker));
-      out.push(pathSetOf(set, yield* fitRings(grown)));
+      const wider = yield* workSlice(offset(under, FLAT_MM), share(0.3), share(0.4));
+      const reaches = yield* workSlice(joined(area, wider), share(0.4), share(0.5));
+      const all = yield* workSlice(joined(area, darker), share(0.5), share(0.6));
+      const grown = yield* workSlice(common(reaches, all), share(0.6), share(0.7));
+      out.push(pathSetOf(set, yield* workSlice(fitRings(grown), share(0.7), share(0.9))));
     }
+    if (k + 1 < sets.length) darker = yield* workSlice(joined(darker, area), share(0.9), share(1));
   }
   return out;
 }
