@@ -78,7 +78,7 @@ const JOBS: [string, Rgba, object[]][] = [
   ["transfer, edges in dots", logo, [{ stage: "transfer", edges: "dots", knockOut: { tolerance: 4 } }]],
   ["transfer, hard edges", leaves, [atSize, { stage: "transfer" }]],
   ["trace, hatching", lineArt, trace({})],
-  ["trace, hatching, smoothed, thin strokes", lineArt, trace({ smoothMm: 0.3, thin: 0.85 })],
+  ["trace, hatching, smoothed", lineArt, trace({ smoothMm: 0.3 })],
   ["trace, lines along strokes", lineArt, trace({ centreMm: 1 })],
   ["trace, four tones, trapped", lineArt, trace({ tones: 4, trapMm: 0.1 })],
   ["trace, drawn over", lineArt, trace({ edits: [DRAWN_OVER] })],
@@ -121,7 +121,7 @@ async function main(): Promise<void> {
   for (const [name, picture, stages] of asked) {
     const runs = [];
     for (let k = 0; k < 3; k++) runs.push(await longestOf(picture, stages));
-    const { longest, doing } = runs.sort((a, b) => a.longest - b.longest)[1];
+    const { longest, doing } = runs.sort((a, b) => a.longest - b.longest)[runs.length >> 1];
     if (longest > ASKED) missed++;
     console.log(`| ${name} | ${longest.toFixed(0)} | ${doing} |`);
   }

@@ -1,3 +1,4 @@
+import { runToEnd } from "@hardline/core/maths/work";
 import { writeDxf } from "@hardline/core/format/dxf";
 import { rectangleKnots } from "@hardline/core/path/outline";
 import { pathSetOf } from "@hardline/core/path/pathSet";
@@ -166,7 +167,7 @@ test("a DXF drawing is drawn from its shapes, and one that cannot be read says w
   const square = pathSetOf({ name: "cut", use: "through", colour: 0 }, [
     { knots: rectangleKnots(10, 5, 20, 10), closed: true },
   ]);
-  const bytes = writeDxf([square], { x: 0, y: 0, width: 40, height: 20 });
+  const bytes = runToEnd(writeDxf([square], { x: 0, y: 0, width: 40, height: 20 }));
   const taken = await takeIn(Buffer.from(bytes));
   expect(taken.kind).toMatchObject({ name: "DXF", mediaType: "image/vnd.dxf" });
   expect(taken.facts.vector).toBe(true);

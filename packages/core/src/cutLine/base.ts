@@ -1,10 +1,11 @@
 import { dotsPerMm } from "../maths/units";
 import { inStretches, workSlice, type Work } from "../maths/work";
-import { ringsOf } from "../path/flatten";
+import { ringsInSlices } from "../path/flatten";
 import { scaledKnot } from "../path/scaled";
-import { knotPathsOf, pathSetOf, reversedPath, type KnotPath } from "../path/pathSet";
+import { knotPathsOf, packed, reversedPath, type KnotPath } from "../path/pathSet";
 import { evenOdd, joined } from "../polygon/inSlices";
-import { goesRound, reversedRing, ringArea, ringBox, type Ring } from "../polygon/rings";
+import { RingsAround } from "../polygon/around";
+import { reversedRing, ringArea, type Ring } from "../polygon/rings";
 import { newGray, type Rgba } from "../raster/types";
 import { type Placement } from "../result/finish";
 import { type Paths } from "../result/result";
@@ -51,7 +52,7 @@ export function* artBase(colour: Rgba, alpha: number, { finish }: Placement): Wo
     const knots = yield* workSlice(fitClosed(points, { tolerance, corners: 0.5 }), 0.45, 0.9);
     paths.push({ closed: true, knots: knots.map((knot) => scaledKnot(knot, 1 / perMm)) });
   }
-  return baseOf(paths);
+  return yield* workSlice(baseOf(paths), 0.9, 1);
 }
 
 /** Whether an outline's points lie where alpha is either none or all: halfway between the middles of two pixels. */
@@ -69,11 +70,11 @@ function isStepped(points: ArrayLike<number>): boolean {
 /** Outlines of traced shapes: every set that is filled. Several sets become one area. */
 export function* tracedBase({ sets }: Paths): Work<Base> {
   const filled = sets.filter((s) => s.use === "fill");
-  if (filled.length === 1) return baseOf(knotPathsOf(filled[0]));
+  if (filled.length === 1) return yield* baseOf(knotPathsOf(filled[0]));
   let rings: Ring[] = [];
   for (const [k, set] of filled.entries()) {
     const area = yield* workSlice(
-      evenOdd(ringsOf(set, FLAT_MM)),
+      evenOdd(yield* ringsInSlices(set, FLAT_MM)),
       k / filled.length,
       (k + 0.5) / filled.length,
     );
@@ -83,24 +84,22 @@ export function* tracedBase({ sets }: Paths): Work<Base> {
 }
 
 /** The piece's own shape. */
-export const pieceBase = (outline: readonly KnotPath[]): Base => baseOf(outline);
+export const pieceBase = (outline: readonly KnotPath[]): Work<Base> => baseOf(outline);
 
 /** Closed paths as rings that run as areas do: clockwise round an area, the other way round a hole in it. */
-function baseOf(paths: readonly KnotPath[]): Base {
+function* baseOf(paths: readonly KnotPath[]): Work<Base> {
   const given = paths.filter((path) => path.closed && path.knots.length > 1);
-  const rings = ringsOf(pathSetOf(ANY, given), FLAT_MM);
-  const boxes = rings.map(ringBox);
+  const rings = yield* workSlice(ringsInSlices(yield* packed(ANY, given), FLAT_MM), 0, 0.5);
+  const around = new RingsAround(rings);
   const curves = new Map<Ring, KnotPath>();
   for (const [k, ring] of rings.entries()) {
-    const [x, y] = [ring[0], ring[1]];
-    const round = (other: Ring, o: number): boolean => {
-      const box = boxes[o];
-      if (o === k || x < box.x || y < box.y || x > box.x + box.width || y > box.y + box.height) return false;
-      return goesRound(other, x, y);
-    };
-    const isHole = rings.filter(round).length % 2 === 1;
+    if (k % RINGS_AT_ONCE === 0) yield 0.5 + (0.5 * k) / rings.length;
+    const isHole = around.round(ring[0], ring[1]).filter((o) => o !== k).length % 2 === 1;
     if (ringArea(ring) > 0 === isHole) curves.set(reversedRing(ring), reversedPath(given[k]));
     else curves.set(ring, given[k]);
   }
   return { rings: [...curves.keys()], curves };
 }
+
+/** Rings between two slices. */
+const RINGS_AT_ONCE = 256;

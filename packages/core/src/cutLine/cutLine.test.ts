@@ -2,7 +2,8 @@ import { runToEnd } from "../maths/work";
 import { rectangleKnots, roundKnots } from "../path/outline";
 import { boxOf, pathSetOf, type KnotPath } from "../path/pathSet";
 import { type Check, type Readings } from "../inspect/check";
-import { areaOf, partsOf, ringArea, ringBox } from "../polygon/rings";
+import { partsOf } from "../polygon/around";
+import { areaOf, ringArea, ringBox } from "../polygon/rings";
 import { type Rgba } from "../raster/types";
 import { runStage, inspectStage, deliveredBy } from "../testing/running";
 import { artFrom } from "../testing/clearings";
@@ -159,7 +160,9 @@ test.each([
 });
 
 test("the piece's own shape gives a line of its own size", () => {
-  const { rings } = cut(pieceBase([{ knots: rectangleKnots(0, 0, 30, 20), closed: true }]), { offsetMm: -1 });
+  const { rings } = cut(runToEnd(pieceBase([{ knots: rectangleKnots(0, 0, 30, 20), closed: true }])), {
+    offsetMm: -1,
+  });
   expect(areaOf(rings)).toBeCloseTo(28 * 18, 3);
 });
 
@@ -168,7 +171,7 @@ test("a drawing taken as the piece's shape comes back as the cut line, within a 
     { knots: roundKnots(1, 1, 37.777, 21.3), closed: true },
     { knots: rectangleKnots(8, 6, 5.005, 4), closed: true },
   ]);
-  const { sets } = readSvgDrawing(new TextDecoder().decode(writePathsSvg([drawn], 40, 24)));
+  const { sets } = readSvgDrawing(new TextDecoder().decode(runToEnd(writePathsSvg([drawn], 40, 24))));
   const route = readRoute({
     ...{ format: "hard-line-route", version: 1, name: "Die" },
     stages: [

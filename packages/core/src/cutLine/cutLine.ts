@@ -1,8 +1,7 @@
 import { workSlice, type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
-import { simplified } from "../polygon/clip";
 import { fitRings } from "../fit/fitRings";
-import { closed, offset, opened } from "../polygon/inSlices";
+import { closed, offset, opened, simplified } from "../polygon/inSlices";
 import { type Join } from "../polygon/offset";
 import { bridged, keptParts, smoothed } from "../polygon/parts";
 import { type Ring } from "../polygon/rings";
@@ -43,11 +42,13 @@ const PLAINER = [
   [24000, 0.05],
 ] as const;
 
-function plainer(rings: readonly Ring[]): readonly Ring[] {
-  return PLAINER.reduce((now, [many, detailMm]) => {
+function* plainer(rings: readonly Ring[]): Work<readonly Ring[]> {
+  let now = rings;
+  for (const [many, detailMm] of PLAINER) {
     const corners = now.reduce((sum, ring) => sum + ring.length / 2, 0);
-    return corners > many ? simplified(rings, detailMm) : now;
-  }, rings);
+    if (corners > many) now = yield* simplified(rings, detailMm);
+  }
+  return now;
 }
 
 /**
@@ -56,10 +57,10 @@ function plainer(rings: readonly Ring[]): readonly Ring[] {
  */
 export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<Cut> {
   const moves = wish.offsetMm !== 0 || wish.smoothMm > 0 || wish.parts.bridgeMm > 0;
-  const plain = moves ? plainer(given) : given;
+  const plain = moves ? yield* workSlice(plainer(given), 0, 0.05) : given;
   const { gaps: inside, rings: filled } = withoutGaps(plain, wish.gaps);
   const { keep, smallestMm2, bridgeMm } = wish.parts;
-  let rings = yield* workSlice(bridged(filled, bridgeMm), 0, 0.1);
+  let rings = yield* workSlice(bridged(filled, bridgeMm), 0.05, 0.1);
   rings = keptParts(rings, keep, smallestMm2);
   yield 0.1;
   const { smoothMm, offsetMm } = wish;
@@ -72,9 +73,9 @@ export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<
   const after = withoutGaps(rings, wish.gaps, inside);
   rings = after.rings;
   const gaps = [...inside, ...after.gaps].sort((a, b) => b.areaMm2 - a.areaMm2);
-  const tab = wish.tab && (yield* workSlice(withTab(rings, wish.tab), 0.6, 0.7));
+  const tab = wish.tab && (yield* workSlice(withTab(rings, wish.tab), 0.6, 0.65));
   if (tab) rings = tab.rings;
-  const ordered = cutOrder(rings);
+  const ordered = yield* workSlice(cutOrder(rings), 0.65, 0.7);
   const paths: KnotPath[] = [];
   for (const [done, ring] of ordered.entries()) {
     const at = (k: number) => 0.7 + (0.3 * k) / ordered.length;

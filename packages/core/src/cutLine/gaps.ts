@@ -1,5 +1,14 @@
 import { placeInMm, type Place } from "../inspect/check";
-import { goesRound, partsOf, ringArea, ringBox, ringsOfParts, type Ring, type Rings } from "../polygon/rings";
+import { partsOf, RingsAround } from "../polygon/around";
+import {
+  goesRound,
+  ringArea,
+  ringBox,
+  ringsOfParts,
+  type Part,
+  type Ring,
+  type Rings,
+} from "../polygon/rings";
 import { type Rect } from "../raster/types";
 
 /** A hole in the piece, before a border makes it smaller. */
@@ -53,18 +62,17 @@ const isIn = (a: Rect, b: Place): boolean =>
   a.x >= b.xMm && a.y >= b.yMm && a.x + a.width <= b.xMm + b.widthMm && a.y + a.height <= b.yMm + b.heightMm;
 
 /** What lay in a gap that was filled is part of the filling. */
-function islandsMerged(parts: ReturnType<typeof partsOf>): Ring[] {
-  const boxes = parts.map(({ outer }) => ringBox(outer));
-  const inner = parts.filter(({ outer }, k) =>
-    parts.some(
-      (other, o) =>
-        o !== k &&
-        boxes[o].width >= boxes[k].width &&
-        goesRound(other.outer, outer[0], outer[1]) &&
-        !other.holes.some((hole) => goesRound(hole, outer[0], outer[1])),
-    ),
+function islandsMerged(parts: readonly Part[]): Ring[] {
+  const around = new RingsAround(parts.map(({ outer }) => outer));
+  const holes = parts.flatMap((part, of) => part.holes.map((ring) => ({ ring, of })));
+  const inHoles = new RingsAround(holes.map(({ ring }) => ring));
+  return ringsOfParts(
+    parts.filter(({ outer: [x, y] }, k) => {
+      const open = new Set(inHoles.round(x, y).map((hole) => holes[hole].of));
+      const wider = (o: number) => around.boxOf(o).width >= around.boxOf(k).width;
+      return around.round(x, y).every((o) => o === k || !wider(o) || open.has(o));
+    }),
   );
-  return ringsOfParts(parts.filter((p) => !inner.includes(p)));
 }
 
 /** A place well inside a ring: the middle of the longest stretch on a few level lines through it. */

@@ -43,15 +43,22 @@ export function* printOf(colour: Rgba, rings: Rings, under: Under, finish: Finis
   const art = yield* workSlice(moved(colour, left, top, width, height), 0.3, 0.4);
   const below = yield* workSlice(layer(art, under), 0.4, 0.8);
   yield* workSlice(
-    inStretches(width * height, (from, to) => {
-      for (let i = from, o = 4 * from; i < to; i++, o += 4) over(art.data, below, o, cover[i]);
-    }),
+    inStretches(
+      width * height,
+      (from, to) => {
+        for (let i = from, o = 4 * from; i < to; i++, o += 4) over(art.data, below, o, cover[i]);
+      },
+      OVER_AT_ONCE,
+    ),
     0.8,
     1,
   );
   const mm = (dots: number) => dots / perMm;
   return { picture: art, xMm: mm(left), yMm: mm(top), widthMm: mm(width), heightMm: mm(height) };
 }
+
+/** Pixels laid over each other between two slices. */
+const OVER_AT_ONCE = 1 << 17;
 
 /** Lays a pixel over what lies under it, within the cover of the outline. */
 function over(art: Uint8Array | Uint8ClampedArray, below: Uint8Array | null, o: number, cover: number): void {

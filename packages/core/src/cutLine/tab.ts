@@ -1,14 +1,7 @@
 import { workSlice, type Work } from "../maths/work";
 import { closed, joined, offset, without } from "../polygon/inSlices";
-import {
-  circleRing,
-  goesRound,
-  partsOf,
-  ringArea,
-  ringsOfParts,
-  type Ring,
-  type Rings,
-} from "../polygon/rings";
+import { partsOf } from "../polygon/around";
+import { circleRing, goesRound, ringArea, ringsOfParts, type Ring, type Rings } from "../polygon/rings";
 import { direction, type Point } from "../fit/line";
 
 export interface TabWish {

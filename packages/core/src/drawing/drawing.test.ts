@@ -60,7 +60,9 @@ function distanceTo(ring: Float64Array, x: number, y: number): number {
 
 describe("our own files come back the same within a micrometre", () => {
   test("SVG, with its size, use and pass", () => {
-    const { widthMm, sets } = readSvgDrawing(text(writePathsSvg([cut], box.width, box.height, box.x, box.y)));
+    const { widthMm, sets } = readSvgDrawing(
+      text(runToEnd(writePathsSvg([cut], box.width, box.height, box.x, box.y))),
+    );
     expect(widthMm).toBeCloseTo(box.width, 3);
     expect(sets).toMatchObject([
       { name: "cut", use: "kiss", colour: 0x1f45c4, pass: { power: 40, speed: 12.5 } },
@@ -71,7 +73,7 @@ describe("our own files come back the same within a micrometre", () => {
     expect(moved.points).toHaveLength(cut.points.length);
   });
   test("DXF, as another reader sees it too", () => {
-    const written = text(writeDxf([cut], box));
+    const written = text(runToEnd(writeDxf([cut], box)));
     const { widthMm, heightMm, sets } = readDxfDrawing(written);
     expect([widthMm, heightMm]).toEqual([expect.closeTo(box.width, 4), expect.closeTo(box.height, 4)]);
     expect(sets.map((s) => s.name)).toEqual(["CUT"]);
@@ -94,7 +96,7 @@ const shifted = ({ knots, closed }: KnotPath, x: number, y: number): KnotPath =>
 });
 
 test("HP-GL is in whole plotter units, y upwards, and goes on past the beginning by the overcut", () => {
-  const plot = text(writeHpgl([cut, { ...cut, name: "two" }], box));
+  const plot = text(runToEnd(writeHpgl([cut, { ...cut, name: "two" }], box)));
   expect(plot.startsWith("IN;\nSP1;\nPU")).toBe(true);
   expect(plot).toContain("SP2;");
   const strokes = [...plot.matchAll(/PU([-\d]+),([-\d]+);\nPD([-\d,]+);/g)].slice(0, 3);
@@ -104,7 +106,7 @@ test("HP-GL is in whole plotter units, y upwards, and goes on past the beginning
   expect(strokes[1].slice(1, 3).map(Number)).toEqual([unit(5 - box.x), unit(box.y + box.height - 8)]);
   expect(square.slice(0, 2)).toEqual([unit(16.1111 - box.x), unit(box.y + box.height - 8)]);
   expect(square.slice(-2)).toEqual(strokes[1].slice(1, 3).map(Number));
-  const over = [...text(writeHpgl([{ ...cut, overcutMm: 2 }], box)).matchAll(/PD([-\d,]+);/g)][1][1]
+  const over = [...text(runToEnd(writeHpgl([{ ...cut, overcutMm: 2 }], box))).matchAll(/PD([-\d,]+);/g)][1][1]
     .split(",")
     .map(Number);
   expect(over.slice(-2)).toEqual([unit(7 - box.x), unit(box.y + box.height - 8)]);

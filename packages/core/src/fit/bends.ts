@@ -1,3 +1,4 @@
+import { type Work } from "../maths/work";
 import { type PathSet } from "../path/pathSet";
 import { direction, span, type Point } from "./line";
 
@@ -16,25 +17,29 @@ export interface Bend {
 const PARTS = 12;
 /** Turns under this, in degrees, are none: two curves meet smoothly as far as a machine can tell. */
 const SMOOTH_DEGREES = 10;
+/** Curves looked at between two slices. */
+const CURVES_AT_ONCE = 1024;
 /** Wider than this nothing counts as a bend, in mm. */
 const STRAIGHT_MM = 1000;
 
 /** The corners of a set's paths, and of every curve the place where it bends most. */
-export function bendsOf({ points, starts, closed }: PathSet): Bend[] {
+export function* bendsOf({ points, starts, closed }: PathSet): Work<Bend[]> {
   const bends: Bend[] = [];
+  let looked = 0;
   for (let k = 0; k < closed.length; k++) {
     const segments: Float64Array[] = [];
     for (let p = starts[k]; p + 3 < starts[k + 1]; p += 3) {
       const c = points.subarray(2 * p, 2 * p + 8);
       if (span(c[6] - c[0], c[7] - c[1]) > 0 || span(c[2] - c[0], c[3] - c[1]) > 0) segments.push(c);
     }
-    segments.forEach((c, s) => {
+    for (const [s, c] of segments.entries()) {
+      if (looked++ % CURVES_AT_ONCE === 0) yield k / closed.length;
       const sharpest = sharpestOn(c);
       if (sharpest) bends.push(sharpest);
       const next = segments[s + 1] ?? (closed[k] ? segments[0] : null);
       const corner = next && cornerBetween(c, next);
       if (corner) bends.push(corner);
-    });
+    }
   }
   return bends;
 }

@@ -34,10 +34,10 @@ export function* packedPlanes({
   return { colour: concat(parts.colour), alpha: concat(parts.alpha) };
 }
 
-/** Bytes packed by zlib in slices. */
-export function* packedBytes(bytes: Uint8Array): Work<Uint8Array> {
+/** Bytes packed by zlib in slices. @param level  how hard, of 9 */
+export function* packedBytes(bytes: Uint8Array, level: 4 | 6 = 4): Work<Uint8Array> {
   const parts: Uint8Array[] = [];
-  const zlib = new Deflate({ level: 4, chunkSize: 1 << 16 });
+  const zlib = new Deflate({ level, chunkSize: 1 << 16 });
   zlib.onData = (part) => void parts.push(part as Uint8Array);
   for (let at = 0; at < bytes.length; at += PACKED_AT_ONCE) {
     yield at / bytes.length;
@@ -46,4 +46,4 @@ export function* packedBytes(bytes: Uint8Array): Work<Uint8Array> {
   return concat(parts);
 }
 
-const PACKED_AT_ONCE = 1 << 18;
+const PACKED_AT_ONCE = 1 << 16;

@@ -1,3 +1,4 @@
+import { type Doing } from "../maths/work";
 import { type PathSet } from "../path/pathSet";
 import { type Rect } from "../raster/types";
 import { writeDxf } from "./dxf";
@@ -9,7 +10,7 @@ export interface PathFormat {
   readonly extension: string;
   readonly mediaType: string;
   /** @param box  what the file shows, in mm from the piece's top left */
-  readonly write: (sets: readonly PathSet[], box: Rect) => Uint8Array | Promise<Uint8Array>;
+  readonly write: (sets: readonly PathSet[], box: Rect, doing: Doing) => Promise<Uint8Array>;
 }
 
 /** Every format of paths there is. A new one is a writer and an entry here; whatever hands over paths hands it over too. */
@@ -17,14 +18,18 @@ export const PATH_FORMATS: readonly PathFormat[] = [
   {
     extension: "svg",
     mediaType: "image/svg+xml",
-    write: (sets, { x, y, width, height }) => writePathsSvg(sets, width, height, x, y),
+    write: (sets, { x, y, width, height }, doing) => doing(writePathsSvg(sets, width, height, x, y)),
   },
-  { extension: "dxf", mediaType: "image/vnd.dxf", write: writeDxf },
-  { extension: "plt", mediaType: "application/vnd.hp-hpgl", write: writeHpgl },
+  { extension: "dxf", mediaType: "image/vnd.dxf", write: (sets, box, doing) => doing(writeDxf(sets, box)) },
+  {
+    extension: "plt",
+    mediaType: "application/vnd.hp-hpgl",
+    write: (sets, box, doing) => doing(writeHpgl(sets, box)),
+  },
   {
     extension: "pdf",
     mediaType: "application/pdf",
-    write: async (sets, box) => (await import("./pathsPdf")).writePathsPdf(sets, box),
+    write: async (sets, box, doing) => (await import("./pathsPdf")).writePathsPdf(sets, box, null, doing),
   },
 ];
 
@@ -33,7 +38,8 @@ export async function* pathFiles(
   name: string,
   sets: readonly PathSet[],
   box: Rect,
+  doing: Doing,
 ): AsyncIterable<{ readonly name: string; readonly mediaType: string; readonly bytes: Uint8Array }> {
   for (const { extension, mediaType, write } of PATH_FORMATS)
-    yield { name: `${name}.${extension}`, mediaType, bytes: await write(sets, box) };
+    yield { name: `${name}.${extension}`, mediaType, bytes: await write(sets, box, doing) };
 }

@@ -7,9 +7,12 @@ import {
   type PDFDict,
   type PDFRef,
 } from "pdf-lib";
+import { runToEnd, workSlice, type Doing, type Work } from "../maths/work";
 import { type PathSet, type PathUse } from "../path/pathSet";
 import { type Rect } from "../raster/types";
-import { drawn, pictureOf, points, POINTS_PER_MM, type PackedPicture } from "./pdfImages";
+import { packedBytes } from "./pack";
+import { Pieces } from "./pieces";
+import { drawnInPieces, pictureOf, points, POINTS_PER_MM, type PackedPicture } from "./pdfImages";
 
 /** A hairline, in mm. */
 const LINE_MM = 0.1;
@@ -30,7 +33,8 @@ export interface PagePicture extends Rect, PackedPicture {}
  * A one-page PDF of paths, over a picture if there is one. Every set is drawn in a spot colour of its own name and lies on
  * its own layer; layers that a machine follows say by which processing step.
  *
- * @param box  of the page, in mm from the piece's top left
+ * @param box    of the page, in mm from the piece's top left
+ * @param doing  how long work is done; left out, at once
  * @see ISO 32000-1, 8.6.6.4 Separation, 8.6.7 Overprint control, 8.11 Optional content
  * @see ISO 19593-1, processing steps: group Structural, types Cutting, PartialCutting and Creasing
  */
@@ -38,11 +42,13 @@ export async function writePathsPdf(
   sets: readonly PathSet[],
   box: Rect,
   under: PagePicture | null = null,
+  doing: Doing = (work) => Promise.resolve(runToEnd(work)),
 ): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   const { context } = document;
   const page = document.addPage([box.width * POINTS_PER_MM, box.height * POINTS_PER_MM]);
-  const [spots, layers, content]: [Record<string, PDFRef>, Record<string, PDFRef>, string[]] = [{}, {}, []];
+  const [spots, layers]: [Record<string, PDFRef>, Record<string, PDFRef>] = [{}, {}];
+  const content: string[] = [];
   if (under) {
     page.node.setXObject(PDFName.of("Art"), pictureOf(context, under));
     const [x, y] = [under.x - box.x, box.y + box.height - under.y - under.height].map(points);
@@ -55,18 +61,35 @@ export async function writePathsPdf(
   sets.forEach((set, k) => {
     spots[`S${k}`] = context.register(spotColour(context, set));
     layers[`L${k}`] = context.register(layerOf(context, set));
-    const paint = set.use === "fill" ? `/S${k} cs 1 scn` : `/S${k} CS 1 SCN ${LINE_MM} w 1 j`;
-    const act = set.use === "fill" ? "f*" : "S";
-    content.push(`/OC /L${k} BDC q /Over gs ${paint}`, drawn(set), `${act} Q EMC`);
   });
   const resources = page.node.normalizedEntries().Resources as PDFDict;
   resources.set(PDFName.of("ColorSpace"), context.obj(spots));
   resources.set(PDFName.of("Properties"), context.obj(layers));
   const refs = context.obj(Object.values(layers));
   document.catalog.set(PDFName.of("OCProperties"), context.obj({ OCGs: refs, D: { Order: refs, ON: refs } }));
-  page.node.set(PDFName.of("Contents"), context.register(context.flateStream(content.join("\n"))));
+  const packed = await doing(drawing(content.join("\n"), sets));
+  page.node.set(PDFName.of("Contents"), context.register(context.stream(packed, { Filter: "FlateDecode" })));
   return document.save({ useObjectStreams: false });
 }
+
+/** What is drawn on the page, packed: every set in its ink, on its layer. */
+function* drawing(before: string, sets: readonly PathSet[]): Work<Uint8Array> {
+  const text = new Pieces();
+  text.add(before);
+  for (const [k, set] of sets.entries()) {
+    const paint = set.use === "fill" ? `/S${k} cs 1 scn` : `/S${k} CS 1 SCN ${LINE_MM} w 1 j`;
+    text.add(`\n/OC /L${k} BDC q /Over gs ${paint}\n`);
+    for (const part of drawnInPieces(set)) {
+      text.add(part);
+      yield (0.5 * k) / sets.length;
+    }
+    text.add(`\n${set.use === "fill" ? "f*" : "S"} Q EMC`);
+  }
+  return yield* workSlice(packedBytes(text.bytes(), PACKED), 0.5, 1);
+}
+
+/** How hard a page's drawing is packed, of 9. */
+const PACKED = 6;
 
 /** The set's own ink: on a screen, and on printers that have no such ink, its colour. */
 function spotColour(context: PDFContext, { name, colour }: PathSet): PDFArray {

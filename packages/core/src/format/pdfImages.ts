@@ -58,11 +58,22 @@ export const bitsOf = (
     }),
   );
 
+/** Points written at once. */
+const AT_ONCE = 1 << 14;
+
 /** The paths of a set as operators of a page, in its own millimetres. */
-export function drawn({ points: p, starts, closed }: PathSet): string {
-  const parts: string[] = [];
-  for (let k = 0; k < closed.length; k++) {
-    const at = (i: number) => `${number(p[2 * i])} ${number(p[2 * i + 1])}`;
+export const drawn = (set: PathSet): string => [...drawnInPieces(set)].join("");
+
+/** As `drawn`, some paths at a time. */
+export function* drawnInPieces({ points: p, starts, closed }: PathSet): Iterable<string> {
+  let parts: string[] = [];
+  const at = (i: number) => `${number(p[2 * i])} ${number(p[2 * i + 1])}`;
+  for (let k = 0, told = AT_ONCE; k < closed.length; k++) {
+    if (starts[k] >= told) {
+      told = starts[k] + AT_ONCE;
+      yield `${parts.join("\n")}\n`;
+      parts = [];
+    }
     parts.push(`${at(starts[k])} m`);
     for (let i = starts[k]; i + 3 < starts[k + 1]; i += 3) {
       const c = p.subarray(2 * i, 2 * i + 8);
@@ -71,5 +82,5 @@ export function drawn({ points: p, starts, closed }: PathSet): string {
     }
     if (closed[k]) parts.push("h");
   }
-  return parts.join("\n");
+  yield parts.join("\n");
 }

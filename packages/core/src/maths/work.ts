@@ -32,12 +32,19 @@ export const rowsAtOnce = (width: number): number => Math.max(1, Math.floor(5242
 const AT_ONCE = 1 << 18;
 
 /** Acts on stretches of 0..count, each a few milliseconds of little work a number. */
-export function* inStretches(count: number, act: (from: number, to: number) => void): Work<void> {
-  for (let from = 0; from < count; from += AT_ONCE) {
+export function* inStretches(
+  count: number,
+  act: (from: number, to: number) => void,
+  atOnce = AT_ONCE,
+): Work<void> {
+  for (let from = 0; from < count; from += atOnce) {
     yield from / count;
-    act(from, Math.min(count, from + AT_ONCE));
+    act(from, Math.min(count, from + atOnce));
   }
 }
+
+/** How whoever writes files has long work done: in the host's slices. */
+export type Doing = <T>(work: Work<T>) => Promise<T>;
 
 export interface Drive {
   /** Stops the computation at the next slice when aborted. */

@@ -1,3 +1,4 @@
+import { type Work } from "../maths/work";
 import { type PathSet } from "./pathSet";
 
 /** A path as straight pieces: x, y of every corner, in mm. The last point of a closed one is its first again. */
@@ -16,27 +17,45 @@ export interface Polyline {
  *      Zhejiang University Journal, 1984
  */
 export function flattened(set: PathSet, toleranceMm: number): Polyline[] {
-  const { points, starts, closed } = set;
-  return Array.from(closed, (isClosed, k) => {
-    const out: number[] = [points[2 * starts[k]], points[2 * starts[k] + 1]];
-    for (let p = starts[k]; p + 3 < starts[k + 1]; p += 3) {
-      const c = points.subarray(2 * p, 2 * p + 8);
-      const bend = Math.max(
-        span(c[0] - 2 * c[2] + c[4], c[1] - 2 * c[3] + c[5]),
-        span(c[2] - 2 * c[4] + c[6], c[3] - 2 * c[5] + c[7]),
-      );
-      const straight = c[0] === c[2] && c[1] === c[3] && c[4] === c[6] && c[5] === c[7];
-      const parts = straight ? 1 : Math.max(1, Math.ceil(Math.sqrt((0.75 * bend) / toleranceMm)));
-      for (let s = 1; s < parts; s++) {
-        const t = s / parts;
-        const u = 1 - t;
-        const [a, b, d, e] = [u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t];
-        out.push(a * c[0] + b * c[2] + d * c[4] + e * c[6], a * c[1] + b * c[3] + d * c[5] + e * c[7]);
-      }
-      out.push(c[6], c[7]);
+  return Array.from(set.closed, (_, k) => flattenedPath(set, k, toleranceMm));
+}
+
+/** Points of curves between two slices. */
+const AT_ONCE = 8192;
+
+/** As `flattened`, of many paths, in slices. */
+export function* flattenedInSlices(set: PathSet, toleranceMm: number): Work<Polyline[]> {
+  const lines: Polyline[] = [];
+  let told = 0;
+  for (let k = 0; k < set.closed.length; k++) {
+    if (set.starts[k] >= told) {
+      told = set.starts[k] + AT_ONCE;
+      yield k / set.closed.length;
     }
-    return { points: Float64Array.from(out), closed: isClosed === 1 };
-  });
+    lines.push(flattenedPath(set, k, toleranceMm));
+  }
+  return lines;
+}
+
+function flattenedPath({ points, starts, closed }: PathSet, k: number, toleranceMm: number): Polyline {
+  const out: number[] = [points[2 * starts[k]], points[2 * starts[k] + 1]];
+  for (let p = starts[k]; p + 3 < starts[k + 1]; p += 3) {
+    const c = points.subarray(2 * p, 2 * p + 8);
+    const bend = Math.max(
+      span(c[0] - 2 * c[2] + c[4], c[1] - 2 * c[3] + c[5]),
+      span(c[2] - 2 * c[4] + c[6], c[3] - 2 * c[5] + c[7]),
+    );
+    const straight = c[0] === c[2] && c[1] === c[3] && c[4] === c[6] && c[5] === c[7];
+    const parts = straight ? 1 : Math.max(1, Math.ceil(Math.sqrt((0.75 * bend) / toleranceMm)));
+    for (let s = 1; s < parts; s++) {
+      const t = s / parts;
+      const u = 1 - t;
+      const [a, b, d, e] = [u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t];
+      out.push(a * c[0] + b * c[2] + d * c[4] + e * c[6], a * c[1] + b * c[3] + d * c[5] + e * c[7]);
+    }
+    out.push(c[6], c[7]);
+  }
+  return { points: Float64Array.from(out), closed: closed[k] === 1 };
 }
 
 /** Length of a polyline in mm. */
@@ -52,6 +71,12 @@ const span = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);
 
 /** The closed paths of a set as rings of straight pieces, each ended before its first point comes again. */
 export const ringsOf = (set: PathSet, toleranceMm: number): Float64Array[] =>
-  flattened(set, toleranceMm)
-    .filter((line) => line.closed)
-    .map(({ points }) => points.subarray(0, points.length - 2));
+  asRings(flattened(set, toleranceMm));
+
+/** As `ringsOf`, of many paths, in slices. */
+export function* ringsInSlices(set: PathSet, toleranceMm: number): Work<Float64Array[]> {
+  return asRings(yield* flattenedInSlices(set, toleranceMm));
+}
+
+const asRings = (lines: readonly Polyline[]): Float64Array[] =>
+  lines.filter((line) => line.closed).map(({ points }) => points.subarray(0, points.length - 2));

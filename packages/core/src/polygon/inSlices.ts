@@ -1,5 +1,6 @@
 import { ClipType, FillRule } from "clipper2-ts";
 import { workSlice, type Work } from "../maths/work";
+import * as atOnce from "./clip";
 import { fromUnits, toUnits } from "./clip";
 import { moveOf, type Join } from "./offset";
 import { type Ring, type Rings } from "./rings";
@@ -27,6 +28,23 @@ export const without = (a: Rings, b: Rings): Work<Ring[]> =>
 /** What lies in both of two areas. */
 export const common = (a: Rings, b: Rings): Work<Ring[]> =>
   clipped(ClipType.Intersection, a, b, FillRule.NonZero);
+
+/** Corners of rings that are made simpler between two slices. */
+const CORNERS = 8192;
+
+/** Rings with fewer corners, none of which strays further than so many mm. */
+export function* simplified(rings: Rings, withinMm: number): Work<Ring[]> {
+  const out: Ring[] = [];
+  let corners = 0;
+  for (const [k, ring] of rings.entries()) {
+    out.push(...atOnce.simplified([ring], withinMm));
+    corners += ring.length / 2;
+    if (corners < CORNERS) continue;
+    corners = 0;
+    yield k / rings.length;
+  }
+  return out;
+}
 
 /** An area grown by a distance in mm, or made smaller by it. */
 export function* offset(rings: Rings, byMm: number, join: Join = "round"): Work<Ring[]> {

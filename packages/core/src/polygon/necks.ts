@@ -1,7 +1,8 @@
 import { workSlice, type Work } from "../maths/work";
 import { unreached } from "./parts";
 import { segmentsOf, nearTo } from "./segments";
-import { closedUp, partsOf, ringBox, type Ring, type Rings } from "./rings";
+import { partsOf } from "./around";
+import { closedUp, ringBox, type Ring, type Rings } from "./rings";
 import { type Rect } from "../raster/types";
 
 /** Where an area is thin, and how thin. */
@@ -43,24 +44,29 @@ export function* thinnestNeck(rings: Rings, upToMm: number): Work<Neck | null> {
       else low = middle;
     }
   const neck = found && { widthMm: high, box: ringBox(found) };
-  const wall = thinnestWall(rings, upToMm);
+  const wall = yield* workSlice(thinnestWall(rings, upToMm), 0.9, 1);
   if (!neck || (wall && wall.widthMm < neck.widthMm)) return wall;
   return neck;
 }
 
+/** Pieces looked at between two slices. */
+const PIECES_AT_ONCE = 2048;
+
 /** The least distance between two rings of one part. */
-export function thinnestWall(rings: Rings, upToMm: number): Neck | null {
+export function* thinnestWall(rings: Rings, upToMm: number): Work<Neck | null> {
   let best: Neck | null = null;
   for (const { outer, holes } of partsOf(rings)) {
     if (holes.length === 0) continue;
     const lines = [outer, ...holes].map((ring) => ({ points: closedUp(ring), closed: true }));
-    const segments = segmentsOf(lines, upToMm);
-    for (let s = 0; s < segments.count; s++)
+    const segments = yield* workSlice(segmentsOf(lines, upToMm), 0, 0.5);
+    for (let s = 0; s < segments.count; s++) {
+      if (s % PIECES_AT_ONCE === 0) yield 0.5 + (0.5 * s) / segments.count;
       for (const other of nearTo(segments, s, best ? best.widthMm : upToMm)) {
         if (segments.line[other] === segments.line[s]) continue;
         const wall = fromPoint(segments.ends, s, other);
         if (wall.widthMm < (best?.widthMm ?? upToMm)) best = wall;
       }
+    }
   }
   return best;
 }

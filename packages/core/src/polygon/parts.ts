@@ -1,7 +1,8 @@
 import { workSlice, type Work } from "../maths/work";
 import { closed, joined, offset, opened, without } from "./inSlices";
 import { segmentsOf, within } from "./segments";
-import { areaOf, closedUp, partsOf, ringArea, ringsOfParts, type Part, type Ring, type Rings } from "./rings";
+import { partsOf } from "./around";
+import { areaOf, closedUp, ringArea, ringsOfParts, type Part, type Ring, type Rings } from "./rings";
 
 const sizeOf = ({ outer, holes }: Part): number => areaOf([outer, ...holes]);
 
@@ -26,15 +27,10 @@ export function* bridged(rings: Rings, nearerThanMm: number): Work<Ring[]> {
   const parts = partsOf(rings);
   if (parts.length < 2 || nearerThanMm <= 0) return [...rings];
   const round = yield* workSlice(closed(rings, nearerThanMm / 2), 0, 0.5);
-  const filled = yield* workSlice(without(round, rings), 0.5, 0.7);
-  const owner = ownersOf(parts);
-  const bridges = partsOf(filled).filter((fill) => {
-    if (ringArea(fill.outer) < NOTHING_MM2) return false;
-    const touched = new Set<number>();
-    for (let k = 0; k < fill.outer.length; k += 2)
-      for (const own of owner(fill.outer[k], fill.outer[k + 1])) touched.add(own);
-    return touched.size > 1;
-  });
+  const filled = yield* workSlice(without(round, rings), 0.5, 0.6);
+  const fillings = partsOf(filled).filter((fill) => ringArea(fill.outer) >= NOTHING_MM2);
+  const touches = yield* workSlice(touchesOf(fillings, parts), 0.6, 0.7);
+  const bridges = fillings.filter((_, k) => touches[k] > 1);
   // A hair wider, so that sides that only touch are joined.
   const wider = yield* workSlice(offset(ringsOfParts(bridges), TOUCH_MM), 0.7, 0.8);
   return yield* workSlice(joined(rings, wider), 0.8, 1);
@@ -54,24 +50,32 @@ export function* unreached(rings: Rings, radiusMm: number): Work<Unreached[]> {
 
 /** What of an area is not in the rest of it, which a disc reaches. */
 function* unreachedBeside(rings: Rings, rest: Rings): Work<Unreached[]> {
-  const left = partsOf(yield* without(rings, rest)).filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
-  const owner = ownersOf(partsOf(rest));
-  return left.map((part) => {
-    const touched = new Set<number>();
-    for (let k = 0; k < part.outer.length; k += 2)
-      for (const own of owner(part.outer[k], part.outer[k + 1])) touched.add(own);
-    return { part, touches: touched.size };
-  });
+  const outside = partsOf(yield* workSlice(without(rings, rest), 0, 0.5));
+  const left = outside.filter(({ outer }) => ringArea(outer) > NOTHING_MM2);
+  const touches = yield* workSlice(touchesOf(left, partsOf(rest)), 0.5, 1);
+  return left.map((part, k) => ({ part, touches: touches[k] }));
 }
 
-/** Which parts have their edge at a place, or as good as there. */
-function ownersOf(parts: readonly Part[]): (x: number, y: number) => number[] {
+/** Corners looked at between two slices. */
+const CORNERS_AT_ONCE = 4096;
+
+/** How many of some parts each of others touches: has their edge at its own, or as good as there. */
+function* touchesOf(pieces: readonly Part[], parts: readonly Part[]): Work<number[]> {
   const rings = parts.flatMap(({ outer, holes }, own) => [outer, ...holes].map((ring) => ({ ring, own })));
-  const segments = segmentsOf(
-    rings.map(({ ring }) => ({ points: closedUp(ring), closed: true })),
-    TOUCH_MM,
-  );
-  return (x, y) => within(segments, x, y, TOUCH_MM).map((s) => rings[segments.line[s]].own);
+  const lines = rings.map(({ ring }) => ({ points: closedUp(ring), closed: true }));
+  const segments = yield* workSlice(segmentsOf(lines, TOUCH_MM), 0, 0.5);
+  const counts: number[] = [];
+  let looked = 0;
+  for (const { outer } of pieces) {
+    const touched = new Set<number>();
+    for (let k = 0; k < outer.length; k += 2) {
+      if (looked++ % CORNERS_AT_ONCE === 0) yield 0.5 + (0.5 * counts.length) / pieces.length;
+      for (const s of within(segments, outer[k], outer[k + 1], TOUCH_MM))
+        touched.add(rings[segments.line[s]].own);
+    }
+    counts.push(touched.size);
+  }
+  return counts;
 }
 
 /** Of a disc's radius squared: less is what a disc leaves in a corner, more sticks out of the area as a spike. */

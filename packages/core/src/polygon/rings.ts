@@ -78,29 +78,6 @@ export interface Part {
   readonly holes: readonly Ring[];
 }
 
-/** The parts of an area, in the order of their outer rings. A hole belongs to the smallest outer ring round it. */
-export function partsOf(rings: Rings): Part[] {
-  const outers = rings.filter((r) => ringArea(r) > 0);
-  const boxes = outers.map(ringBox);
-  const areas = outers.map(ringArea);
-  const holes: Ring[][] = outers.map(() => []);
-  for (const hole of rings) {
-    if (ringArea(hole) > 0) continue;
-    const box = ringBox(hole);
-    let parent = -1;
-    for (let k = 0; k < outers.length; k++) {
-      if (parent >= 0 && areas[k] >= areas[parent]) continue;
-      if (!isBoxIn(box, boxes[k])) continue;
-      if (goesRound(outers[k], hole[0], hole[1])) parent = k;
-    }
-    if (parent >= 0) holes[parent].push(hole);
-  }
-  return outers.map((outer, k) => ({ outer, holes: holes[k] }));
-}
-
-const isBoxIn = (a: Rect, b: Rect): boolean =>
-  a.x >= b.x && a.y >= b.y && a.x + a.width <= b.x + b.width && a.y + a.height <= b.y + b.height;
-
 /** The rings of parts, each outer one followed by its holes. */
 export const ringsOfParts = (parts: readonly Part[]): Ring[] => parts.flatMap((p) => [p.outer, ...p.holes]);
 

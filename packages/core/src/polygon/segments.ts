@@ -1,3 +1,4 @@
+import { type Work } from "../maths/work";
 import { type Polyline } from "../path/flatten";
 
 /** Straight pieces of lines in a grid, so that those near to each other are found without looking at all. */
@@ -20,58 +21,68 @@ export interface Segments {
 const ACROSS = 1 << 20;
 const cellAt = (column: number, row: number): number => (row + ACROSS / 2) * ACROSS + column + ACROSS / 2;
 
+/** Pieces between two slices. */
+const AT_ONCE = 8192;
+
 /** Puts the straight pieces of lines into a grid. @param reachMm  how far off pieces are looked for later, at most */
-export function segmentsOf(lines: readonly Polyline[], reachMm: number): Segments {
+export function* segmentsOf(lines: readonly Polyline[], reachMm: number): Work<Segments> {
   const count = lines.reduce((sum, { points }) => sum + Math.max(0, points.length / 2 - 1), 0);
   const [ends, line, along] = [new Float64Array(4 * count), new Int32Array(count), new Float64Array(count)];
   const lengths = new Float64Array(lines.length);
   let all = 0;
-  lines.forEach(({ points }, l) => {
+  for (const [l, { points }] of lines.entries())
     for (let k = 0; k + 3 < points.length; k += 2, all++) {
-      ends.set(points.subarray(k, k + 4), 4 * all);
+      if (all % AT_ONCE === 0) yield (0.3 * all) / count;
+      for (let n = 0; n < 4; n++) ends[4 * all + n] = points[k + n];
       line[all] = l;
       along[all] = lengths[l];
       const [dx, dy] = [points[k + 2] - points[k], points[k + 3] - points[k + 1]];
       lengths[l] += Math.sqrt(dx * dx + dy * dy);
     }
-  });
   const mean = lengths.reduce((a, b) => a + b, 0) / Math.max(1, count);
   const cellMm = Math.max(2 * mean, reachMm, 0.01);
   const cells = new Map<number, number[]>();
-  for (let s = 0; s < count; s++)
-    eachCell(ends.subarray(4 * s, 4 * s + 4), 0, cellMm, (cell) => {
+  for (let s = 0; s < count; s++) {
+    if (s % AT_ONCE === 0) yield 0.3 + (0.7 * s) / count;
+    eachCell(ends, 4 * s, 0, cellMm, (cell) => {
       const there = cells.get(cell);
       if (there) there.push(s);
       else cells.set(cell, [s]);
     });
+  }
   return { count, ends, line, along, lengths, closed: lines.map((l) => l.closed), cellMm, cells };
 }
 
 /** Every cell of a piece's box; long slanting pieces are taken row by row, so that few others are met. */
 function eachCell(
-  [ax, ay, bx, by]: ArrayLike<number> & Iterable<number>,
+  ends: ArrayLike<number>,
+  from: number,
   reachMm: number,
   cellMm: number,
   act: (cell: number) => void,
 ): void {
-  const of = (v: number) => Math.floor(v / cellMm);
-  const [top, bottom] = [of(Math.min(ay, by) - reachMm), of(Math.max(ay, by) + reachMm)];
+  const [ax, ay, bx, by] = [ends[from], ends[from + 1], ends[from + 2], ends[from + 3]];
+  const top = Math.floor((Math.min(ay, by) - reachMm) / cellMm);
+  const bottom = Math.floor((Math.max(ay, by) + reachMm) / cellMm);
   for (let row = top; row <= bottom; row++) {
-    const [from, to] = [row * cellMm - reachMm, (row + 1) * cellMm + reachMm];
-    const xAt = (y: number) =>
+    const [x0, x1] =
       by === ay
-        ? ax
-        : ax + ((bx - ax) * (Math.max(Math.min(ay, by), Math.min(Math.max(ay, by), y)) - ay)) / (by - ay);
-    const [x0, x1] = by === ay ? [ax, bx] : [xAt(from), xAt(to)];
-    for (let column = of(Math.min(x0, x1) - reachMm); column <= of(Math.max(x0, x1) + reachMm); column++)
+        ? [ax, bx]
+        : [xAt(ax, ay, bx, by, row * cellMm - reachMm), xAt(ax, ay, bx, by, (row + 1) * cellMm + reachMm)];
+    const last = Math.floor((Math.max(x0, x1) + reachMm) / cellMm);
+    for (let column = Math.floor((Math.min(x0, x1) - reachMm) / cellMm); column <= last; column++)
       act(cellAt(column, row));
   }
 }
 
+/** Where a slanting piece is at a height; beyond its ends, where it ends. */
+const xAt = (ax: number, ay: number, bx: number, by: number, y: number): number =>
+  ax + ((bx - ax) * (Math.max(Math.min(ay, by), Math.min(Math.max(ay, by), y)) - ay)) / (by - ay);
+
 /** The pieces within a reach of one, and perhaps a few more, each once. */
 export function nearTo({ ends, cells, cellMm }: Segments, s: number, reachMm: number): Set<number> {
   const found = new Set<number>();
-  eachCell(ends.subarray(4 * s, 4 * s + 4), reachMm, cellMm, (cell) => {
+  eachCell(ends, 4 * s, reachMm, cellMm, (cell) => {
     for (const other of cells.get(cell) ?? []) if (other !== s) found.add(other);
   });
   return found;
@@ -85,7 +96,7 @@ export function within(
   distanceMm: number,
 ): number[] {
   const found = new Set<number>();
-  eachCell([x, y, x, y], distanceMm, cellMm, (cell) => {
+  eachCell([x, y, x, y], 0, distanceMm, cellMm, (cell) => {
     for (const s of cells.get(cell) ?? []) {
       const [ax, ay] = [ends[4 * s], ends[4 * s + 1]];
       const [dx, dy] = [ends[4 * s + 2] - ax, ends[4 * s + 3] - ay];

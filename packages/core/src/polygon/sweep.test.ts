@@ -87,6 +87,14 @@ describe("work with pauses gives what the library gives in one call, to the bit"
       expect(Math.max(...shares)).toBeLessThanOrEqual(1);
     }
   });
+  test("simpler rings", () => {
+    fc.assert(
+      fc.property(anyRings, fc.double({ min: 0.01, max: 4, noNaN: true }), (rings, withinMm) => {
+        expect(runToEnd(inSlices.simplified(rings, withinMm))).toEqual(clip.simplified(rings, withinMm));
+      }),
+      { numRuns: 30 },
+    );
+  });
   test("nothing is nothing", () => {
     for (const work of [inSlices.joined([], []), inSlices.offset([], 2), inSlices.evenOdd([])])
       expect(runToEnd(work)).toEqual([]);

@@ -9,6 +9,7 @@ import {
   type Path64,
   type Paths64,
 } from "clipper2-ts";
+import { sorted } from "../maths/sorted";
 import { workSlice, type Work } from "../maths/work";
 
 /*
@@ -31,6 +32,8 @@ interface Sweep {
   succeeded: boolean;
   currentBotY: number;
   readonly horzSegList: unknown[];
+  readonly minimaList: { readonly vertex: { readonly pt: { readonly y: number } } }[];
+  isSortedMinimaList: boolean;
   readonly outrecList: { pts: unknown }[];
   reset(): void;
   popScanline(): { readonly success: boolean; readonly y: number };
@@ -58,10 +61,21 @@ export function* clipInSlices(
   rule: FillRule,
 ): Work<Paths64> {
   const clipper = new Clipper64();
-  clipper.addPaths(subject, PathType.Subject);
-  if (clip) clipper.addPaths(clip, PathType.Clip);
-  yield 0;
-  return yield* executed(clipper as unknown as Sweep, type, rule);
+  yield* workSlice(added(clipper, subject, PathType.Subject), 0, 0.05);
+  if (clip) yield* workSlice(added(clipper, clip, PathType.Clip), 0.05, 0.1);
+  return yield* workSlice(executed(clipper as unknown as Sweep, type, rule), 0.1, 1);
+}
+
+/** Rings handed to the library, some at a time. */
+function* added(clipper: Clipper64, paths: Paths64, type: PathType): Work<void> {
+  let [from, corners] = [0, 0];
+  for (const [k, path] of paths.entries()) {
+    corners += path.length;
+    if (corners < CORNERS && k + 1 < paths.length) continue;
+    clipper.addPaths(paths.slice(from, k + 1), type);
+    [from, corners] = [k + 1, 0];
+    yield k / paths.length;
+  }
 }
 
 function* executed(sweep: Sweep, type: ClipType, rule: FillRule): Work<Paths64> {
@@ -80,6 +94,13 @@ function* executed(sweep: Sweep, type: ClipType, rule: FillRule): Work<Paths64> 
 
 /** From the lowest scanline to the topmost. */
 function* scanned(sweep: Sweep): Work<void> {
+  // Sorted beforehand, it need not be sorted in one go; the library keeps the order of those as low too.
+  yield* workSlice(
+    sorted(sweep.minimaList, (a, b) => b.vertex.pt.y - a.vertex.pt.y),
+    0,
+    0.1,
+  );
+  sweep.isSortedMinimaList = true;
   sweep.reset();
   const first = sweep.popScanline();
   if (!first.success) return;
@@ -89,7 +110,7 @@ function* scanned(sweep: Sweep): Work<void> {
   let [y, lines] = [first.y, 0];
   while (sweep.succeeded) {
     // How many there will be nobody knows: edges that cross bring new ones.
-    if (lines++ % SCANLINES === 0) yield lines / (lines + 1e4);
+    if (lines++ % SCANLINES === 0) yield 0.1 + (0.9 * lines) / (lines + 1e4);
     sweep.insertLocalMinimaIntoAEL(y);
     horizontals();
     if (sweep.horzSegList.length > 0) {
@@ -166,7 +187,7 @@ export function* offsetInSlices(paths: Paths64, { by, join, mitreLimit, arc }: M
   const clipper = new Clipper64();
   clipper.preserveCollinear = offset.preserveCollinear;
   clipper.reverseSolution = group.pathsReversed;
-  clipper.addSubject(mover.solution);
+  yield* workSlice(added(clipper, mover.solution, PathType.Subject), 0.3, 0.35);
   const rule = group.pathsReversed ? FillRule.Negative : FillRule.Positive;
-  return yield* workSlice(executed(clipper as unknown as Sweep, ClipType.Union, rule), 0.3, 1);
+  return yield* workSlice(executed(clipper as unknown as Sweep, ClipType.Union, rule), 0.35, 1);
 }

@@ -22,6 +22,16 @@ export function* longFingerprint(bytes: Uint8Array, before = ""): Work<string> {
   return bytesToHex(hash.digest());
 }
 
+/** As `fingerprint`, of text that is made piece by piece. */
+export function* textFingerprint(pieces: readonly (() => string)[]): Work<string> {
+  const hash = sha256.create();
+  for (const [k, piece] of pieces.entries()) {
+    if (k > 0) yield k / pieces.length;
+    hash.update(utf8ToBytes(piece()));
+  }
+  return bytesToHex(hash.digest());
+}
+
 /** Fingerprint of a bitmap's size and dots, whatever file they are written to. */
 export const dotsFingerprint = ({ width, height, data }: Bits): Work<string> =>
   longFingerprint(data, `${width} x ${height}\n`);

@@ -1,4 +1,4 @@
-import { dotsFingerprint, fingerprint } from "../raster/fingerprint";
+import { dotsFingerprint, fingerprint, textFingerprint } from "../raster/fingerprint";
 import { type Work } from "../maths/work";
 import { type Result } from "./result";
 
@@ -14,12 +14,24 @@ export function* resultFingerprint(result: Result): Work<string | null> {
       return each.length === 1 ? each[0] : fingerprint(each.join("\n"));
     }
     case "paths":
-      return fingerprint(
-        result.sets
-          .map(({ name, points, starts }) => `${name}\n${points.join(" ")}\n${starts.join(" ")}`)
-          .join("\n"),
+      return yield* textFingerprint(
+        result.sets.flatMap(({ name, points, starts }, k) => [
+          () => `${k > 0 ? "\n" : ""}${name}\n`,
+          ...numbersIn(points),
+          () => "\n",
+          ...numbersIn(starts),
+        ]),
       );
     default:
       return null;
   }
+}
+
+/** Numbers written between two slices. */
+const AT_ONCE = 1 << 13;
+
+/** Numbers with a space between them, a stretch at a time. */
+function* numbersIn(list: Float64Array | Uint32Array): Iterable<() => string> {
+  for (let at = 0; at < list.length; at += AT_ONCE)
+    yield () => `${at > 0 ? " " : ""}${list.subarray(at, at + AT_ONCE).join(" ")}`;
 }

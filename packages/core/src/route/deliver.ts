@@ -1,10 +1,10 @@
 import { strToU8 } from "fflate";
 import { type Check, type Readings } from "../inspect/check";
-import { drive } from "../maths/work";
+import { drive, type Doing } from "../maths/work";
 import { resultFingerprint } from "../result/fingerprint";
 import { type Result } from "../result/result";
 import { longFingerprint } from "../raster/fingerprint";
-import { type DeliveredFile, type Doing } from "../stage/stage";
+import { type DeliveredFile } from "../stage/stage";
 import { type StageId } from "../stage/stages";
 import { planOf, type Step } from "./plan";
 import { type Route } from "./route";

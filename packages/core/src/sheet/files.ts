@@ -1,10 +1,11 @@
+import { type Doing } from "../maths/work";
 import { strToU8 } from "fflate";
 import { pathFiles } from "../format/pathFormats";
 import { packedPlanes } from "../format/pack";
 import { writeBitsPng } from "../format/png";
 import { writeSheetPdf, type SheetPicture, type Showing } from "../format/sheetPdf";
 import { type Check } from "../inspect/check";
-import { type DeliveredFile, type Doing } from "../stage/stage";
+import { type DeliveredFile } from "../stage/stage";
 import { type Placing } from "./arrangement";
 import { drawnMark, markPlaces } from "./marks";
 import { type SheetPiece } from "./piece";
@@ -59,7 +60,7 @@ export async function* sheetFiles(sheets: ArrangedSheets, doing: Doing): AsyncIt
     }
     if (job.sets.length > 0) {
       const box = { x: 0, y: 0, width: widthMm, height: heightMm };
-      yield* pathFiles(`${stem}.cut`, job.sets, box);
+      yield* pathFiles(`${stem}.cut`, job.sets, box, doing);
     }
   }
   yield { name: "readings.json", mediaType: "application/json", bytes: readingsOf(sheets, count) };

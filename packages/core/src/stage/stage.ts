@@ -1,7 +1,7 @@
 import { type z } from "zod";
 import { type Check, type Readings } from "../inspect/check";
 import { type Limits } from "../inspect/limits";
-import { type Work } from "../maths/work";
+import { type Work, type Doing } from "../maths/work";
 import { type FurtherTurn } from "../raster/further";
 import { type Turn } from "../raster/turn";
 import { type RgbaRows } from "../resample/rows";
@@ -65,9 +65,6 @@ export interface DeliveredFile {
   readonly mediaType: string;
   readonly bytes: Uint8Array;
 }
-
-/** How a stage that writes files has long work done: in the host's slices. */
-export type Doing = <T>(work: Work<T>) => Promise<T>;
 
 /** One step of a route: what may be set, what it takes, does and gives, what it says of the result. */
 export interface Stage<

@@ -1,6 +1,7 @@
 import { DrawingError } from "@hardline/core/drawing/drawing";
 import { readDxfDrawing } from "@hardline/core/drawing/readDxf";
 import { writePathsSvg } from "@hardline/core/format/svg";
+import { runToEnd } from "@hardline/core/maths/work";
 import { type PathSet } from "@hardline/core/path/pathSet";
 import { broken } from "../errors";
 import { type Found } from "../found";
@@ -17,7 +18,7 @@ export async function lookAtDxf(bytes: Uint8Array): Promise<Found> {
       textOf(bytes) ?? Buffer.from(bytes).toString("latin1"),
     );
     const drawn = sets.map((set): PathSet => ({ ...set, use: set.closed.includes(1) ? "fill" : "score" }));
-    const found = await lookAtSvg(writePathsSvg(drawn, widthMm, heightMm));
+    const found = await lookAtSvg(runToEnd(writePathsSvg(drawn, widthMm, heightMm)));
     return { ...found, notes: ["drawn from the shapes of a DXF"] };
   } catch (error) {
     if (error instanceof DrawingError) throw broken("DXF", error.message);

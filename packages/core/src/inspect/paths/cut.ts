@@ -1,8 +1,8 @@
 import { bendsOf } from "../../fit/bends";
-import { simplified } from "../../polygon/clip";
 import { thinnestNeck } from "../../polygon/necks";
-import { common, offset, without } from "../../polygon/inSlices";
-import { areaOf, partsOf, ringArea, ringBox, type Part, type Ring, type Rings } from "../../polygon/rings";
+import { common, offset, simplified, without } from "../../polygon/inSlices";
+import { partsOf } from "../../polygon/around";
+import { areaOf, ringArea, ringBox, type Part, type Ring, type Rings } from "../../polygon/rings";
 import { workSlice, type Work } from "../../maths/work";
 import { type PathSet } from "../../path/pathSet";
 import { type Rect } from "../../raster/types";
@@ -15,12 +15,12 @@ const BLUNT_DEGREES = 100;
 const AROUND_MM = 1;
 
 /** Corners sharper than the blade or beam follows without tearing or burning, and how round the line is at its least. */
-export function checkCorners(
+export function* checkCorners(
   set: PathSet,
   clockwise: boolean,
   { cornerMm }: Limits,
-): { check: Check; readings: Readings } {
-  const bends = bendsOf(set);
+): Work<{ check: Check; readings: Readings }> {
+  const bends = yield* bendsOf(set);
   const counts = bends.filter((b) => b.turnDegrees === 0 || b.turnDegrees > BLUNT_DEGREES);
   const sharp = counts.filter((b) => b.radiusMm < cornerMm);
   const least = (of: typeof bends) => of.reduce((r, b) => Math.min(r, b.radiusMm), Infinity);
@@ -67,10 +67,10 @@ const NECK_DETAIL_MM = 0.01;
 
 /** The thinnest place between two larger ones, or between a hole and the outside. */
 export function* checkNecks(rings: Rings, { neckMm }: Limits): Work<{ check: Check; readings: Readings }> {
-  const fine = simplified(rings, NECK_DETAIL_MM);
+  const fine = yield* simplified(rings, NECK_DETAIL_MM);
   // Of an outline with many corners only what is too thin is looked for, and less closely.
   const many = fine.reduce((sum, r) => sum + r.length, 0) > MANY;
-  const plain = many ? simplified(rings, NECK_TIMES_MANY * NECK_DETAIL_MM) : fine;
+  const plain = many ? yield* simplified(rings, NECK_TIMES_MANY * NECK_DETAIL_MM) : fine;
   const upTo = many ? neckMm : Math.max(NECK_MM, NECK_TIMES * neckMm);
   const neck = upTo > 0 ? yield* thinnestNeck(plain, upTo) : null;
   const thin = neck !== null && neck.widthMm < neckMm;

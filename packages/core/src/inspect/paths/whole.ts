@@ -1,5 +1,5 @@
-import { type Work } from "../../maths/work";
-import { flattened, lengthOf, type Polyline } from "../../path/flatten";
+import { workSlice, type Work } from "../../maths/work";
+import { flattenedInSlices, lengthOf, type Polyline } from "../../path/flatten";
 import { type PathSet, type PathUse } from "../../path/pathSet";
 import { ringBox } from "../../polygon/rings";
 import { apartAlong, nearTo, segmentsOf, type Segments } from "../../polygon/segments";
@@ -34,14 +34,16 @@ interface Found {
 export function* checkWhole(sets: readonly PathSet[]): Work<Check> {
   const found: Found = { open: [], crossing: [], doubled: [], doubledMm: 0, nothing: [] };
   let paths = 0;
-  for (const set of sets) {
-    const lines = flattened(set, FLAT_MM);
+  for (const [k, set] of sets.entries()) {
+    const share = (done: number) => (k + done) / sets.length;
+    const lines = yield* workSlice(flattenedInSlices(set, FLAT_MM), share(0), share(0.2));
     paths += lines.length;
     for (const line of lines) {
       if (lengthOf(line) < NOTHING_MM) found.nothing.push(boxOf(line.points));
       else if (!line.closed && set.use !== "score") found.open.push(endsOf(line));
     }
-    yield* crossings(segmentsOf(lines, ONE_MM), set.use, found);
+    const segments = yield* workSlice(segmentsOf(lines, ONE_MM), share(0.2), share(0.4));
+    yield* workSlice(crossings(segments, set.use, found), share(0.4), share(1));
   }
   const { open, crossing, doubled, nothing, doubledMm } = found;
   const faults = [

@@ -1,10 +1,11 @@
+import { type Doing } from "../../maths/work";
 import { encodeGroup4 } from "../../format/fax";
 import { writeBitsPdf } from "../../format/pdf";
 import { writeBitsPng } from "../../format/png";
 import { writeBitsTiff } from "../../format/tiff";
 import { type Bits } from "../../raster/types";
 import { type Finish } from "../../result/finish";
-import { type DeliveredFile, type Doing } from "../stage";
+import { type DeliveredFile } from "../stage";
 
 /** A bitmap as PNG, as TIFF and on a page of exactly its size. */
 export async function* bitmapFiles(

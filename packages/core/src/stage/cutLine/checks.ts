@@ -1,3 +1,4 @@
+import { type Work } from "../../maths/work";
 import { artBase, FLAT_MM } from "../../cutLine/base";
 import { placeIn } from "../../cutLine/gaps";
 import { figure, type Check } from "../../inspect/check";
@@ -12,7 +13,7 @@ import {
 } from "../../inspect/paths/cut";
 import { checkEdits } from "../../inspect/paths/edits";
 import { checkWhole } from "../../inspect/paths/whole";
-import { flattened, lengthOf, ringsOf } from "../../path/flatten";
+import { flattenedInSlices, lengthOf, ringsInSlices } from "../../path/flatten";
 import { onArtwork } from "../../path/frame";
 import { boxOf } from "../../path/pathSet";
 import { areaOf, reversedRing, ringArea, type Rings } from "../../polygon/rings";
@@ -29,8 +30,8 @@ interface About {
   readonly clockwise: Rings;
 }
 
-export function aboutCut(result: Paths, settings: CutLineSettings, limits: Limits): About {
-  const rings = ringsOf(result.sets[0], FLAT_MM);
+export function* aboutCut(result: Paths, settings: CutLineSettings, limits: Limits): Work<About> {
+  const rings = yield* ringsInSlices(result.sets[0], FLAT_MM);
   return {
     result,
     settings,
@@ -41,22 +42,26 @@ export function aboutCut(result: Paths, settings: CutLineSettings, limits: Limit
 
 /** Everything that is looked at in a cut line. */
 export const CUT_CHECKS: readonly StageCheck<About>[] = [
-  atOnce(({ result: { sets, cut }, clockwise }) => {
-    const [set] = sets;
-    const lengthMm = flattened(set, FLAT_MM).reduce((sum, line) => sum + lengthOf(line), 0);
-    const points = (set.points.length / 2 - set.closed.length) / 3;
-    const gaps = cut?.gaps ?? [];
-    return {
-      readings: {
-        pathLength: Math.round(lengthMm * 10) / 10,
-        points,
-        pointsPerCm: lengthMm > 0 ? Math.round((points / lengthMm) * 100) / 10 : 0,
-        pieceArea: Math.round(areaOf(clockwise) * 100) / 100,
-        gapsFilled: gaps.filter((g) => g.filled).length,
-        gapAreas: gaps.map((g) => Math.round(g.areaMm2 * 100) / 100),
-      },
-    };
-  }),
+  {
+    cost: 10,
+    *find({ result: { sets, cut }, clockwise }) {
+      const [set] = sets;
+      const lines = yield* flattenedInSlices(set, FLAT_MM);
+      const lengthMm = lines.reduce((sum, line) => sum + lengthOf(line), 0);
+      const points = (set.points.length / 2 - set.closed.length) / 3;
+      const gaps = cut?.gaps ?? [];
+      return {
+        readings: {
+          pathLength: Math.round(lengthMm * 10) / 10,
+          points,
+          pointsPerCm: lengthMm > 0 ? Math.round((points / lengthMm) * 100) / 10 : 0,
+          pieceArea: Math.round(areaOf(clockwise) * 100) / 100,
+          gapsFilled: gaps.filter((g) => g.filled).length,
+          gapAreas: gaps.map((g) => Math.round(g.areaMm2 * 100) / 100),
+        },
+      };
+    },
+  },
   {
     cost: 30,
     *find({ result: { sets } }) {
@@ -66,7 +71,7 @@ export const CUT_CHECKS: readonly StageCheck<About>[] = [
   {
     cost: 20,
     *find({ result: { sets }, settings, limits }) {
-      const { check, readings } = checkCorners(sets[0], settings.way === "clockwise", limits);
+      const { check, readings } = yield* checkCorners(sets[0], settings.way === "clockwise", limits);
       return { readings, checks: [smoothable(check, settings, limits)] };
     },
   },

@@ -62,7 +62,8 @@ export const cutLine = defineStage({
     return { kind: "paths", finish, frame, sets: run, missed, cut: { gaps, tabAt, art: picture.colour } };
   },
   *inspect(result, _taken, settings, limits) {
-    return yield* inspectBy(CUT_CHECKS, aboutCut(result, settings, limits));
+    const about = yield* workSlice(aboutCut(result, settings, limits), 0, 0.05);
+    return yield* workSlice(inspectBy(CUT_CHECKS, about), 0.05, 1);
   },
   readings: {
     pathLength: { label: "Path length", unit: "mm", decimals: 1 },
@@ -103,7 +104,7 @@ interface Taken {
 
 function* baseOf(of: Picture | Paths, { from, alpha }: CutLineSettings, place: Placement): Work<Base> {
   if (of.kind === "paths") return yield* tracedBase(of);
-  return from === "shape" ? pieceBase(outlineOf(place)) : yield* artBase(of.colour, alpha, of);
+  return yield* from === "shape" ? pieceBase(outlineOf(place)) : artBase(of.colour, alpha, of);
 }
 
 /** The settings with places of the artwork in millimetres of the piece. */

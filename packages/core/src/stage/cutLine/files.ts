@@ -1,3 +1,4 @@
+import { type Doing } from "../../maths/work";
 import { numberOf } from "../../colour/oklab";
 import { FLAT_MM } from "../../cutLine/base";
 import { printOf, type Under } from "../../cutLine/print";
@@ -5,10 +6,10 @@ import { pathFiles } from "../../format/pathFormats";
 import { packedPlanes } from "../../format/pack";
 import { writePathsPdf } from "../../format/pathsPdf";
 import { writeRgbaPng } from "../../format/png";
-import { ringsOf } from "../../path/flatten";
+import { ringsInSlices } from "../../path/flatten";
 import { boxWith } from "../../path/pathSet";
 import { type Paths } from "../../result/result";
-import { type DeliveredFile, type Doing } from "../stage";
+import { type DeliveredFile } from "../stage";
 import { type CutLineSettings } from "./settings";
 
 /** The cut line in open formats, and, when it is wished, the picture cut to it. */
@@ -19,16 +20,17 @@ export async function* cutFiles(
 ): AsyncIterable<DeliveredFile> {
   const run = sets.filter((s) => s.use !== "print");
   const box = boxWith(sets, finish.widthMm, finish.heightMm);
-  yield* pathFiles("cut", run, box);
+  yield* pathFiles("cut", run, box, doing);
   const edge = sets.find((s) => s.use === "print");
   if (!print || !edge || !cut || edge.closed.length === 0) return;
   const under: Under =
     print.under === "colour" ? { kind: "colour", colour: numberOf(print.colour) } : { kind: print.under };
-  const printed = await doing(printOf(cut.art, ringsOf(edge, FLAT_MM), under, finish));
+  const printed = await doing(printOf(cut.art, await doing(ringsInSlices(edge, FLAT_MM)), under, finish));
   const { picture, xMm, yMm, widthMm, heightMm } = printed;
   const png = await doing(writeRgbaPng(picture, finish.dotsPerInch));
   yield { name: "print.png", mediaType: "image/png", bytes: png };
   const packed = await doing(packedPlanes(picture));
   const page = { picture, ...packed, x: xMm, y: yMm, width: widthMm, height: heightMm };
-  yield { name: "print.pdf", mediaType: "application/pdf", bytes: await writePathsPdf(run, box, page) };
+  const pdf = await writePathsPdf(run, box, page, doing);
+  yield { name: "print.pdf", mediaType: "application/pdf", bytes: pdf };
 }

@@ -1,3 +1,4 @@
+import { type Doing } from "../../maths/work";
 import { encodeGroup4 } from "../../format/fax";
 import { writeFilmsPdf, type FilmPage, type PlacedDots } from "../../format/filmPdf";
 import { writeBitsPng, writeRgbaPng } from "../../format/png";
@@ -10,7 +11,7 @@ import { mirroredBits } from "../../raster/mirror";
 import { type Bits } from "../../raster/types";
 import { type Finish } from "../../result/finish";
 import { type Plates } from "../../result/result";
-import { type DeliveredFile, type Doing } from "../stage";
+import { type DeliveredFile } from "../stage";
 import { plateMethodOf } from "../../dots/methods";
 import { dottingOf, screenOf } from "./dotting";
 import { LINE_MM, marginFor, wedgeFor, WEDGE } from "./margin";

@@ -1,3 +1,4 @@
+import { type Doing } from "../../maths/work";
 import { numberOf } from "../../colour/oklab";
 import { writeRgbaPng } from "../../format/png";
 import { writeProofPdf } from "../../film/proofPdf";
@@ -8,7 +9,7 @@ import { proofIn } from "../../film/seen";
 import { figure } from "../../inspect/check";
 import { type Rgba } from "../../raster/types";
 import { type Plates } from "../../result/result";
-import { type DeliveredFile, type Doing } from "../stage";
+import { type DeliveredFile } from "../stage";
 import { wayView } from "./colourway";
 import { type FilmsSettings } from "./settings";
 

@@ -1,6 +1,6 @@
 import { workSlice, type Work } from "../../maths/work";
 import { pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
-import { ringsOf } from "../../path/flatten";
+import { ringsInSlices } from "../../path/flatten";
 import { scaledPath } from "../../path/scaled";
 import { fitRings } from "../../fit/fitRings";
 import { common, evenOdd, joined, offset } from "../../polygon/inSlices";
@@ -41,7 +41,7 @@ function setOf(paths: readonly KnotPath[], { centres }: Parted, k: number): Path
 function* trapped(sets: readonly PathSet[], trapMm: number): Work<PathSet[]> {
   const areas: Ring[][] = [];
   for (const [k, set] of sets.entries())
-    areas.push(yield* workSlice(evenOdd(ringsOf(set, FLAT_MM)), (0.3 * k) / sets.length, 0.3));
+    areas.push(yield* workSlice(evenOdd(yield* ringsInSlices(set, FLAT_MM)), (0.3 * k) / sets.length, 0.3));
   const out: PathSet[] = [];
   let darker: Ring[] = [];
   for (const [k, set] of sets.entries()) {

@@ -62,12 +62,13 @@ export const trace = defineStage({
     widestLine: { label: "Widest stroke", unit: "mm", decimals: 2 },
   },
   delivers: "traced outlines",
-  async *files({ sets, finish }) {
+  async *files({ sets, finish }, _settings, doing) {
     const box = boxWith(sets, finish.widthMm, finish.heightMm);
-    yield* pathFiles("trace", sets, box);
+    yield* pathFiles("trace", sets, box, doing);
     if (sets.length < 2 && !sets[0].pass) return;
     // Each pass alone as well, so that it can be run again.
-    for (const set of sets) yield* pathFiles(`trace-${fileName(set.pass?.name ?? set.name)}`, [set], box);
+    for (const set of sets)
+      yield* pathFiles(`trace-${fileName(set.pass?.name ?? set.name)}`, [set], box, doing);
   },
   summary: ({ from, threshold, toleranceMm, smallestMm2, tones, centreMm, thin }) =>
     [

@@ -1,10 +1,11 @@
+import { type Doing } from "../../maths/work";
 import { bledUnder } from "../../clear/bleed";
 import { packedBytes, packedPlanes } from "../../format/pack";
 import { writeGrayPng, writeRgbaPng } from "../../format/png";
 import { writeTransferPdf } from "../../format/transferPdf";
 import { mirroredGray, mirroredRgba } from "../../raster/mirror";
 import { type Picture } from "../../result/result";
-import { type DeliveredFile, type Doing } from "../stage";
+import { type DeliveredFile } from "../stage";
 import { type TransferSettings } from "./settings";
 
 /** Colour and white as two pictures, and as one page on which white is an ink of its own. */

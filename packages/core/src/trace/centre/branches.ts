@@ -1,3 +1,5 @@
+import { inStretches, type Work } from "../../maths/work";
+
 /** A line of pixels between two junctions or ends; of a closed one both are none. */
 export interface Branch {
   /** Pixels, in order; those of the junctions themselves are not among them. */
@@ -14,8 +16,11 @@ export interface Skeleton {
   readonly junctions: readonly (readonly number[])[];
 }
 
+/** Pixels looked at between two slices. */
+const AT_ONCE = 1 << 13;
+
 /** Takes a drawing one pixel wide apart into lines and the junctions where three or more meet. */
-export function branchesOf(mask: Uint8Array, width: number): Skeleton {
+export function* branchesOf(mask: Uint8Array, width: number): Work<Skeleton> {
   // Straight neighbours first, so that a step goes on rather than across a corner.
   const around = [-width, 1, width, -1, -width + 1, width + 1, width - 1, -width - 1];
   const neighbours = (i: number): number[] => around.map((d) => i + d).filter((j) => mask[j] === 1);
@@ -29,8 +34,14 @@ export function branchesOf(mask: Uint8Array, width: number): Skeleton {
   const junctionOf = new Map<number, number>();
   const junctions: number[][] = [];
   const set: number[] = [];
-  for (let i = 0; i < mask.length; i++) if (mask[i]) set.push(i);
-  const isJunction = new Set(set.filter((i) => lines(i) > 2));
+  yield* inStretches(mask.length, (from, to) => {
+    for (let i = from; i < to; i++) if (mask[i]) set.push(i);
+  });
+  const isJunction = new Set<number>();
+  for (const [k, i] of set.entries()) {
+    if (k % AT_ONCE === 0) yield 0.2 + (0.2 * k) / set.length;
+    if (lines(i) > 2) isJunction.add(i);
+  }
   for (const start of isJunction) {
     if (junctionOf.has(start)) continue;
     const cluster = [start];
@@ -67,13 +78,21 @@ export function branchesOf(mask: Uint8Array, width: number): Skeleton {
       at = on;
     }
   };
-  junctions.forEach((cluster, node) => {
+  let told = 0;
+  for (const [node, cluster] of junctions.entries()) {
+    if (passed.size >= told) {
+      told = passed.size + AT_ONCE;
+      yield 0.4 + (0.3 * node) / junctions.length;
+    }
     for (const i of cluster)
       for (const j of neighbours(i)) if (!junctionOf.has(j) && !passed.has(j)) branches.push(walk(j, node));
-  });
-  for (const i of set)
+  }
+  for (const [k, i] of set.entries()) {
+    if (k % AT_ONCE === 0) yield 0.7 + (0.2 * k) / set.length;
     if (!passed.has(i) && !junctionOf.has(i) && neighbours(i).length <= 1) branches.push(walk(i, -1));
-  for (const i of set) {
+  }
+  for (const [k, i] of set.entries()) {
+    if (k % AT_ONCE === 0) yield 0.9 + (0.1 * k) / set.length;
     if (passed.has(i) || junctionOf.has(i)) continue;
     branches.push({ ...walk(i, -1), closed: true });
   }

@@ -45,8 +45,7 @@ export function* centreLines(
 ): Work<CentreLine[]> {
   const { width } = fine;
   yield* workSlice(thin(mask, width, fine.height), 0, 0.5);
-  const { branches, junctions } = branchesOf(mask, width);
-  yield 0.6;
+  const { branches, junctions } = yield* workSlice(branchesOf(mask, width), 0.5, 0.6);
   const level = threshold - 0.5;
   const placeOf = (i: number): Point => [(i % width) + 0.5, Math.floor(i / width) + 0.5];
   const strokes: Stroke[] = [];

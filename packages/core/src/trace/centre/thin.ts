@@ -14,8 +14,10 @@ export function* thin(mask: Uint8Array, width: number, height: number): Work<voi
   for (let y = 0; y < height; y++) mask[y * width] = mask[y * width + width - 1] = 0;
   const around = [-width, -width + 1, 1, width + 1, width, width - 1, -1, -width - 1];
   let border: number[] = [];
-  for (let i = width + 1; i < mask.length - width - 1; i++)
+  for (let i = width + 1; i < mask.length - width - 1; i++) {
+    if (i % PIXELS_AT_ONCE === 0) yield (0.3 * i) / mask.length;
     if (mask[i] && around.some((d) => !mask[i + d])) border.push(i);
+  }
   const queued = new Uint8Array(mask.length);
   let done = 0;
   for (let quiet = 0, odd = false; quiet < 2; odd = !odd) {
@@ -33,8 +35,14 @@ export function* thin(mask: Uint8Array, width: number, height: number): Work<voi
       queued[i] = 1;
       next.push(i);
     };
-    for (const i of border) queue(i);
-    for (const i of gone) for (const d of around) queue(i + d);
+    for (const i of border) {
+      if (++done % PIXELS_AT_ONCE === 0) yield 0.5;
+      queue(i);
+    }
+    for (const i of gone) {
+      if (++done % PIXELS_AT_ONCE === 0) yield 0.5;
+      for (const d of around) queue(i + d);
+    }
     for (const i of next) queued[i] = 0;
     border = next;
   }
