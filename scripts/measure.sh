@@ -12,3 +12,5 @@ echo
 node e2e/dist/measureClear.js
 echo
 node e2e/dist/measureInks.js
+echo
+node e2e/dist/measureStages.js
