@@ -13,7 +13,7 @@ const size = (widthMm: number) => ({ stage: "size", widthMm, dotsPerInch: 254 })
 const lineArt = (): Promise<Buffer> => {
   const lines = Array.from({ length: 26 }, (_, k) => {
     const y = 60 + 78 * k;
-    const waves = Array.from({ length: 20 }, (_, n) => `q 26 ${-40 + 3 * k} 52 0 t 52 0`).join(" ");
+    const waves = Array.from({ length: 20 }, () => `q 26 ${-40 + 3 * k} 52 0 t 52 0`).join(" ");
     return `<path d="M0 ${y}${waves}" fill="none" stroke="#111" stroke-width="${2 + (k % 8)}"/>`;
   });
   const rings = Array.from(

@@ -35,6 +35,12 @@ export interface Cut {
   readonly tabAt: Point | null;
 }
 
+/** A ring as it is, without curves. */
+export const straight = (ring: Ring): KnotPath => ({
+  closed: true,
+  knots: Array.from({ length: ring.length / 2 }, (_, k) => ({ at: [ring[2 * k], ring[2 * k + 1]] as const })),
+});
+
 /** Of outlines with so many corners, detail under so many mm is left out before they are moved; of more, more. */
 const PLAINER = [
   [6000, 0.006],
@@ -51,13 +57,23 @@ function* plainer(rings: readonly Ring[]): Work<readonly Ring[]> {
   return now;
 }
 
+/** For a first look: detail smaller than this is left out, and lines are of straight pieces. */
+export interface Sketch {
+  readonly detailMm: number;
+}
+
 /**
  * A cut line round an outline: gaps filled, parts chosen and joined, spikes and dents smoothed, moved out or in, a tab
  * joined on. Where nothing moves it, the curves of the outline stay as they are.
  */
-export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<Cut> {
+export function* cutAround(
+  { rings: given, curves }: Base,
+  wish: CutWish,
+  sketch: Sketch | null = null,
+): Work<Cut> {
   const moves = wish.offsetMm !== 0 || wish.smoothMm > 0 || wish.parts.bridgeMm > 0;
-  const plain = moves ? yield* workSlice(plainer(given), 0, 0.05) : given;
+  const less = sketch ? simplified(given, sketch.detailMm) : plainer(given);
+  const plain = moves ? yield* workSlice(less, 0, 0.05) : given;
   const { gaps: inside, rings: filled } = withoutGaps(plain, wish.gaps);
   const { keep, smallestMm2, bridgeMm } = wish.parts;
   let rings = yield* workSlice(bridged(filled, bridgeMm), 0.05, 0.1);
@@ -81,6 +97,7 @@ export function* cutAround({ rings: given, curves }: Base, wish: CutWish): Work<
     const at = (k: number) => 0.7 + (0.3 * k) / ordered.length;
     const known = curves.get(ring);
     if (known) paths.push(known);
+    else if (sketch) paths.push(straight(ring));
     else paths.push(...(yield* workSlice(fitRings([ring]), at(done), at(done + 1))));
   }
   return { rings: ordered, paths: runWay(paths, wish.way), gaps, tabAt: tab?.middle ?? null };

@@ -16,7 +16,17 @@ export function overWhite(
 ): Rgba {
   const out = newRgba(width, height);
   const ground = [16, 8, 0].map((shift) => LINEAR_OF_CODE[(garment >> shift) & 255]);
+  // Of whole ink on whole white, which most of the art is, a channel tells all.
+  const whole = Uint8Array.from({ length: 256 }, (_, code) => {
+    const light = 1 + (laidOn(1, LINEAR_OF_CODE[code], inkOpacity) - 1);
+    return CODE_OF_LINEAR[Math.round(light * CODE_STEPS)];
+  });
   for (let i = 0, o = 0; i < width * height; i++, o += 4) {
+    if (data[o + 3] === 255 && white.data[i] === 255) {
+      for (let c = 0; c < 3; c++) out.data[o + c] = whole[data[o + c]];
+      out.data[o + 3] = 255;
+      continue;
+    }
     const alpha = data[o + 3] / 255;
     const under = white.data[i] / 255;
     for (let c = 0; c < 3; c++) {

@@ -22,13 +22,17 @@ export function* vivid({ width, height, data }: Rgba, black: number, saturation:
   const keys = new Int32Array(SLOTS).fill(-1);
   const known = new Uint32Array(SLOTS);
   const low = 255 * black;
-  const level = (code: number): number => Math.max(0, ((code - low) * 255) / (255 - low));
+  const levels = Float64Array.from({ length: 256 }, (_, code) =>
+    Math.max(0, ((code - low) * 255) / (255 - low)),
+  );
+  const moved = (luma: number, v: number): number =>
+    Math.min(255, Math.max(0, Math.round(luma + (v - luma) * saturation)));
   const changed = (colour: number): number => {
-    const [r, g, b] = [level(colour & 255), level((colour >> 8) & 255), level(colour >> 16)];
+    const r = levels[colour & 255];
+    const g = levels[(colour >> 8) & 255];
+    const b = levels[colour >> 16];
     const luma = 0.2126 * r + 0.7152 * g + 0.0722 * b;
-    const moved = (v: number): number =>
-      Math.min(255, Math.max(0, Math.round(luma + (v - luma) * saturation)));
-    return moved(r) | (moved(g) << 8) | (moved(b) << 16);
+    return moved(luma, r) | (moved(luma, g) << 8) | (moved(luma, b) << 16);
   };
   yield* inStretches(from.length, (start, end) => {
     for (let i = start; i < end; i++) {

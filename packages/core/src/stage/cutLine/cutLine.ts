@@ -1,9 +1,10 @@
 import { numberOf } from "../../colour/oklab";
 import { artBase, pieceBase, tracedBase, type Base } from "../../cutLine/base";
-import { cutAround, type CutWish } from "../../cutLine/cutLine";
+import { cutAround, straight, type CutWish, type Sketch } from "../../cutLine/cutLine";
 import { editsTurned } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
 import { figure } from "../../inspect/check";
+import { dotsPerMm } from "../../maths/units";
 import { workSlice, type Work } from "../../maths/work";
 import { onPiece } from "../../path/frame";
 import { rectangleKnots } from "../../path/outline";
@@ -14,7 +15,7 @@ import { type Rect } from "../../raster/types";
 import { outlineOf, type Placement } from "../../result/finish";
 import { type Paths, type Picture } from "../../result/result";
 import { inspectBy } from "../checks";
-import { defineStage } from "../stage";
+import { defineStage, type Context } from "../stage";
 import { aboutCut, CUT_CHECKS } from "./checks";
 import { cutLineSettings, type CutLineSettings } from "./settings";
 
@@ -41,26 +42,15 @@ export const cutLine = defineStage({
       : {}),
     edits: editsTurned(settings.edits, by),
   }),
-  *run({ picture, outline }: Taken, settings, { place }): Work<Paths> {
-    const { finish, frame } = picture;
-    const base = yield* workSlice(baseOf(outline, settings, place), 0, 0.5);
-    const cut = yield* workSlice(cutAround(base, wishOf(settings, picture)), 0.5, 0.9);
-    const { kind, pass, weedBoxMm, print } = settings;
-    const sets = [pathSetOf({ name: pass?.name ?? "cut", use: kind, colour: STAMP, pass }, cut.paths)];
-    const box = boxOf(sets[0]);
-    if (weedBoxMm !== undefined && box) sets.push(weedBox(box, weedBoxMm, kind));
-    if (print && cut.rings.length > 0) {
-      const edge = yield* workSlice(offset(cut.rings, print.byMm), 0.9, 0.95);
-      const paths = yield* workSlice(fitRings(edge), 0.95, 1);
-      const ground = print.under === "colour" ? numberOf(print.colour) : undefined;
-      sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
-    }
-    const { gaps, tabAt } = cut;
-    const { sets: edited, missed } = yield* withEdits(sets, settings.edits, picture);
-    const { overcutMm } = settings;
-    const run = edited.map((set) => (overcutMm > 0 && set.use !== "print" ? { ...set, overcutMm } : set));
-    return { kind: "paths", finish, frame, sets: run, missed, cut: { gaps, tabAt, art: picture.colour } };
-  },
+  run: (taken: Taken, settings, context) => lineRound(taken, settings, context, null),
+  /** Lines of straight pieces, as fine as what is shown; those that are edited by their knots are made whole. */
+  draft: (taken: Taken, settings, context) =>
+    lineRound(
+      taken,
+      settings,
+      context,
+      settings.edits.length > 0 ? null : { detailMm: SEEN / dotsPerMm(taken.picture.finish) },
+    ),
   *inspect(result, _taken, settings, limits) {
     const about = yield* workSlice(aboutCut(result, settings, limits), 0, 0.05);
     return yield* workSlice(inspectBy(CUT_CHECKS, about), 0.05, 1);
@@ -96,6 +86,54 @@ export const cutLine = defineStage({
       kind,
     ].join(", "),
 });
+
+/** Share of a pixel that is seen of a line. */
+const SEEN = 0.3;
+
+function* lineRound(
+  { picture, outline }: Taken,
+  settings: CutLineSettings,
+  { place, keep }: Context,
+  sketch: Sketch | null,
+): Work<Paths> {
+  const { finish, frame } = picture;
+  const base = yield* workSlice(keptBase(outline, settings, place, keep), 0, 0.5);
+  const cut = yield* workSlice(cutAround(base, wishOf(settings, picture), sketch), 0.5, 0.9);
+  const { kind, pass, weedBoxMm, print } = settings;
+  const sets = [pathSetOf({ name: pass?.name ?? "cut", use: kind, colour: STAMP, pass }, cut.paths)];
+  const box = boxOf(sets[0]);
+  if (weedBoxMm !== undefined && box) sets.push(weedBox(box, weedBoxMm, kind));
+  if (print && cut.rings.length > 0) {
+    const edge = yield* workSlice(offset(cut.rings, print.byMm), 0.9, 0.95);
+    const paths = sketch ? edge.map(straight) : yield* workSlice(fitRings(edge), 0.95, 1);
+    const ground = print.under === "colour" ? numberOf(print.colour) : undefined;
+    sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
+  }
+  const { gaps, tabAt } = cut;
+  const { sets: edited, missed } = yield* withEdits(sets, settings.edits, picture);
+  const { overcutMm } = settings;
+  const run = edited.map((set) => (overcutMm > 0 && set.use !== "print" ? { ...set, overcutMm } : set));
+  return { kind: "paths", finish, frame, sets: run, missed, cut: { gaps, tabAt, art: picture.colour } };
+}
+
+/** What the line goes round stays the same while its border is dragged. */
+function* keptBase(
+  outline: Taken["outline"],
+  settings: CutLineSettings,
+  place: Placement,
+  keep: Context["keep"],
+): Work<Base> {
+  const of = JSON.stringify([settings.from, settings.alpha, settings.from === "shape" && outlineOf(place)]);
+  const known = keep.get<{ readonly of: string; readonly base: Base }>("base");
+  if (known?.of === of) return known.base;
+  const base = yield* baseOf(outline, settings, place);
+  const corners = base.rings.reduce((sum, ring) => sum + ring.length, 0);
+  keep.set("base", { of, base }, BYTES_A_NUMBER * corners);
+  return base;
+}
+
+/** A corner's place, and its part of the curves that it stands for. */
+const BYTES_A_NUMBER = 64;
 
 interface Taken {
   readonly picture: Picture;

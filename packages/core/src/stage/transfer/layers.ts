@@ -58,10 +58,17 @@ export function* layersOf(
   const reach = Math.max(1, Math.round(OVER_MM * dotsPerMm(finish)));
   const [least, most] = yield* workSlice(extremes(bare, width, height, reach), 0, 0.2);
   const about = new Cover(bare, least, most, width, height);
+  const whole = 255 - Math.round(255 * strength);
   for (let y = 0; y < height; y++) {
     if (y % atOnce === 0) yield 0.2 + (0.2 * y) / height;
     for (let x = 0, i = y * width; x < width; x++, i++) {
       const cover = 255 - bare[i];
+      // Whole among whole it is no slope: all of its ink, all of its white.
+      if (cover === 255 && most[i] === 0) {
+        ink[i] = 255;
+        whiteBare[i] = whole;
+        continue;
+      }
       let [own, under] = [cover, cover];
       const fade = cover === 0 ? 0 : about.fades(x, y);
       if (fade > 0) {

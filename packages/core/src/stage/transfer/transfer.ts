@@ -9,10 +9,11 @@ import { inStretches, workSlice, rowsAtOnce, type Work } from "../../maths/work"
 import { unpackRow } from "../../raster/bits";
 import { type Rgba } from "../../raster/types";
 import { type Finish } from "../../result/finish";
-import { type Picture } from "../../result/result";
+import { lessOf } from "../../result/reduce";
+import { as, type Picture } from "../../result/result";
 import { markByMask } from "../../screen/mask";
 import { inspectBy } from "../checks";
-import { defineStage } from "../stage";
+import { defineStage, type Context } from "../stage";
 import { aboutTransfer, TRANSFER_CHECKS } from "./checks";
 import { layersOf } from "./layers";
 import { transferSettings, type TransferSettings } from "./settings";
@@ -24,44 +25,13 @@ export const transfer = defineStage({
   settings: transferSettings,
   takes: () => ({ picture: ["picture"] }) as const,
   gives: "picture",
-  *run({ picture }, settings: TransferSettings, { keep }): Work<Picture> {
-    const { garment, knockOut, black, saturation, white, edges, inks } = settings;
-    const { finish, frame, outline } = picture;
-    const { width, height } = picture.colour;
-    const colour = yield* workSlice(vivid(picture.colour, black, saturation), 0, 0.2);
-    let bare = yield* workSlice(bareOf(picture.colour), 0.2, 0.25);
-    if (knockOut) {
-      const own = picture.colour.data;
-      const codes = new Uint32Array(own.buffer, own.byteOffset, width * height);
-      const kept = yield* workSlice(keptBeside(codes, garment, knockOut), 0.25, 0.35);
-      yield* workSlice(faded(bare, kept), 0.35, 0.4);
-    }
-    if (edges === "dots") bare = yield* workSlice(inDots(bare, finish, settings.dotMm), 0.4, 0.5);
-    const name = JSON.stringify([garment, knockOut, edges, settings.dotMm]);
-    const at = "inside";
-    const distances = {
-      get: () => {
-        const known = keep.get<{ readonly name: string; readonly squared: Int32Array }>(at);
-        return known?.name === name ? known.squared : undefined;
-      },
-      set: (squared: Int32Array) => keep.set(at, { name, squared }, squared.byteLength),
-    };
-    const cloth = lightOf(numberOf(garment));
-    const layers = yield* workSlice(
-      layersOf(colour, bare, finish, cloth, { inks, white }, distances),
-      0.5,
-      0.95,
-    );
-    const art = yield* workSlice(withAlpha(colour, layers.ink), 0.95, 1);
-    return {
-      kind: "picture",
-      finish,
-      frame,
-      ...(outline ? { outline } : {}),
-      colour: art,
-      cleared: null,
-      onGarment: { white: layers.white, garment: numberOf(garment), inkOpacity: inks === "opaque" ? 1 : 0 },
-    };
+  run: ({ picture }, settings: TransferSettings, { keep }) => layered(picture, settings, keep),
+  /** Ink and white are several pictures' work: a first look is made from fewer pixels. */
+  *draft({ picture }, settings, { keep }): Work<Picture> {
+    const { widthPx, heightPx } = picture.finish;
+    const half =
+      widthPx * heightPx > MOST_DRAFT_PIXELS && (yield* lessOf(picture, { kind: "halves", times: 1 }));
+    return yield* layered(half ? as(half, "picture") : picture, settings, keep);
   },
   *inspect(result, _taken, settings, limits) {
     const about = yield* workSlice(aboutTransfer(result, settings, limits), 0, 0.1);
@@ -91,6 +61,50 @@ export const transfer = defineStage({
       .filter(Boolean)
       .join(", "),
 });
+
+/** Of a first look. */
+const MOST_DRAFT_PIXELS = 500_000;
+
+/** The art's ink and the white under it. */
+function* layered(picture: Picture, settings: TransferSettings, keep: Context["keep"]): Work<Picture> {
+  const { garment, knockOut, black, saturation, white, edges, inks } = settings;
+  const { finish, frame, outline } = picture;
+  const { width, height } = picture.colour;
+  const colour = yield* workSlice(vivid(picture.colour, black, saturation), 0, 0.2);
+  let bare = yield* workSlice(bareOf(picture.colour), 0.2, 0.25);
+  if (knockOut) {
+    const own = picture.colour.data;
+    const codes = new Uint32Array(own.buffer, own.byteOffset, width * height);
+    const kept = yield* workSlice(keptBeside(codes, garment, knockOut), 0.25, 0.35);
+    yield* workSlice(faded(bare, kept), 0.35, 0.4);
+  }
+  if (edges === "dots") bare = yield* workSlice(inDots(bare, finish, settings.dotMm), 0.4, 0.5);
+  const name = JSON.stringify([garment, knockOut, edges, settings.dotMm]);
+  const at = "inside";
+  const distances = {
+    get: () => {
+      const known = keep.get<{ readonly name: string; readonly squared: Int32Array }>(at);
+      return known?.name === name ? known.squared : undefined;
+    },
+    set: (squared: Int32Array) => keep.set(at, { name, squared }, squared.byteLength),
+  };
+  const cloth = lightOf(numberOf(garment));
+  const layers = yield* workSlice(
+    layersOf(colour, bare, finish, cloth, { inks, white }, distances),
+    0.5,
+    0.95,
+  );
+  const art = yield* workSlice(withAlpha(colour, layers.ink), 0.95, 1);
+  return {
+    kind: "picture",
+    finish,
+    frame,
+    ...(outline ? { outline } : {}),
+    colour: art,
+    cleared: null,
+    onGarment: { white: layers.white, garment: numberOf(garment), inkOpacity: inks === "opaque" ? 1 : 0 },
+  };
+}
 
 /** The art's alpha turned round, as plates are: greys, 255 = bare. */
 function* bareOf({ data, width, height }: Rgba): Work<Uint8Array> {
