@@ -62,29 +62,44 @@ export interface Sketch {
   readonly detailMm: number;
 }
 
+/** The area that a border goes round, with the gaps that were found in it. */
+export interface Inner {
+  readonly rings: readonly Ring[];
+  readonly gaps: readonly CutGap[];
+}
+
+/** Room for that area, which stays while the border alone is changed. */
+export interface KeptInner {
+  readonly get: (name: string) => Inner | undefined;
+  readonly set: (name: string, inner: Inner) => void;
+}
+
 /**
  * A cut line round an outline: gaps filled, parts chosen and joined, spikes and dents smoothed, moved out or in, a tab
  * joined on. Where nothing moves it, the curves of the outline stay as they are.
  */
 export function* cutAround(
-  { rings: given, curves }: Base,
+  base: Base,
   wish: CutWish,
   sketch: Sketch | null = null,
+  kept?: KeptInner,
 ): Work<Cut> {
-  const moves = wish.offsetMm !== 0 || wish.smoothMm > 0 || wish.parts.bridgeMm > 0;
-  const less = sketch ? simplified(given, sketch.detailMm) : plainer(given);
-  const plain = moves ? yield* workSlice(less, 0, 0.05) : given;
-  const { gaps: inside, rings: filled } = withoutGaps(plain, wish.gaps);
-  const { keep, smallestMm2, bridgeMm } = wish.parts;
-  let rings = yield* workSlice(bridged(filled, bridgeMm), 0.05, 0.1);
-  rings = keptParts(rings, keep, smallestMm2);
-  yield 0.1;
-  const { smoothMm, offsetMm } = wish;
-  if (smoothMm > 0) rings = yield* workSlice(smoothed(rings, smoothMm), 0.1, 0.3);
-  rings = yield* workSlice(offset(rings, offsetMm, wish.join), 0.3, 0.5);
+  const { curves } = base;
+  const { smoothMm, offsetMm, gaps: about, parts } = wish;
+  const moves = offsetMm !== 0 || smoothMm > 0 || parts.bridgeMm > 0;
+  const name = JSON.stringify([moves, smoothMm, about, parts, sketch]);
+  let inner = kept?.get(name);
+  if (!inner) {
+    inner = yield* workSlice(innerOf(base.rings, wish, moves, sketch), 0, 0.3);
+    kept?.set(name, inner);
+  }
+  const inside = inner.gaps;
+  const arcMm = sketch?.detailMm;
+  let { rings } = inner;
+  rings = yield* workSlice(offset(rings, offsetMm, wish.join, arcMm), 0.3, 0.5);
   // Moved out, dents have become tighter by the move; moved in, corners have.
-  if (smoothMm > 0 && offsetMm > 0) rings = yield* workSlice(closed(rings, smoothMm), 0.5, 0.6);
-  if (smoothMm > 0 && offsetMm < 0) rings = yield* workSlice(opened(rings, smoothMm), 0.5, 0.6);
+  if (smoothMm > 0 && offsetMm > 0) rings = yield* workSlice(closed(rings, smoothMm, arcMm), 0.5, 0.6);
+  if (smoothMm > 0 && offsetMm < 0) rings = yield* workSlice(opened(rings, smoothMm, arcMm), 0.5, 0.6);
   // Where a border meets itself it closes in what lay outside.
   const after = withoutGaps(rings, wish.gaps, inside);
   rings = after.rings;
@@ -101,4 +116,21 @@ export function* cutAround(
     else paths.push(...(yield* workSlice(fitRings([ring]), at(done), at(done + 1))));
   }
   return { rings: ordered, paths: runWay(paths, wish.way), gaps, tabAt: tab?.middle ?? null };
+}
+
+/** Gaps filled, parts chosen and joined, spikes and dents smoothed. */
+function* innerOf(
+  given: readonly Ring[],
+  { gaps: about, parts: { keep, smallestMm2, bridgeMm }, smoothMm }: CutWish,
+  moves: boolean,
+  sketch: Sketch | null,
+): Work<Inner> {
+  const arcMm = sketch?.detailMm;
+  const less = sketch ? simplified(given, sketch.detailMm) : plainer(given);
+  const plain = moves ? yield* workSlice(less, 0, 0.15) : given;
+  const { gaps, rings: filled } = withoutGaps(plain, about);
+  const bridges = yield* workSlice(bridged(filled, bridgeMm, arcMm), 0.15, 0.3);
+  const rings = keptParts(bridges, keep, smallestMm2);
+  if (smoothMm === 0) return { rings, gaps };
+  return { rings: yield* workSlice(smoothed(rings, smoothMm, arcMm), 0.3, 1), gaps };
 }

@@ -46,21 +46,23 @@ export function* simplified(rings: Rings, withinMm: number): Work<Ring[]> {
   return out;
 }
 
-/** An area grown by a distance in mm, or made smaller by it. */
-export function* offset(rings: Rings, byMm: number, join: Join = "round"): Work<Ring[]> {
+/** An area grown by a distance in mm, or made smaller by it. @param arcMm  as `moveOf` takes it */
+export function* offset(rings: Rings, byMm: number, join: Join = "round", arcMm?: number): Work<Ring[]> {
   if (byMm === 0) return [...rings];
-  const { move, plainer } = moveOf(rings, byMm, join);
+  const { move, plainer } = moveOf(rings, byMm, join, arcMm);
   return fromUnits(plainer(yield* offsetInSlices(toUnits(rings), move)));
 }
 
 /** Moved by a distance and back again: closed by a disc outwards, opened by one inwards. */
-function* thereAndBack(rings: Rings, byMm: number): Work<Ring[]> {
-  const moved = yield* workSlice(offset(rings, byMm), 0, 0.5);
-  return yield* workSlice(offset(moved, -byMm), 0.5, 1);
+function* thereAndBack(rings: Rings, byMm: number, arcMm?: number): Work<Ring[]> {
+  const moved = yield* workSlice(offset(rings, byMm, "round", arcMm), 0, 0.5);
+  return yield* workSlice(offset(moved, -byMm, "round", arcMm), 0.5, 1);
 }
 
 /** What a disc of a radius reaches without leaving the area. */
-export const opened = (rings: Rings, radiusMm: number): Work<Ring[]> => thereAndBack(rings, -radiusMm);
+export const opened = (rings: Rings, radiusMm: number, arcMm?: number): Work<Ring[]> =>
+  thereAndBack(rings, -radiusMm, arcMm);
 
 /** The area with whatever no disc of a radius reaches from outside. */
-export const closed = (rings: Rings, radiusMm: number): Work<Ring[]> => thereAndBack(rings, radiusMm);
+export const closed = (rings: Rings, radiusMm: number, arcMm?: number): Work<Ring[]> =>
+  thereAndBack(rings, radiusMm, arcMm);

@@ -34,10 +34,14 @@ export function offset(rings: Rings, byMm: number, join: Join = "round"): Ring[]
   return fromUnits(plainer(out));
 }
 
-/** How the library is to move rings, and what is left out of what it gives. */
-export function moveOf(rings: Rings, byMm: number, join: Join) {
-  const many = rings.reduce((sum, ring) => sum + ring.length / 2, 0) > MANY;
-  const arc = (many ? ARC_OF_MANY_MM : ARC_MM) * UNITS_PER_MM;
+/**
+ * How the library is to move rings, and what is left out of what it gives.
+ *
+ * @param arcMm  how far an arc may stray, for a first look; left out, as fine as it is handed over
+ */
+export function moveOf(rings: Rings, byMm: number, join: Join, arcMm?: number) {
+  const many = arcMm !== undefined || rings.reduce((sum, ring) => sum + ring.length / 2, 0) > MANY;
+  const arc = (arcMm ?? (many ? ARC_OF_MANY_MM : ARC_MM)) * UNITS_PER_MM;
   const move: Move = { by: byMm * UNITS_PER_MM, join: JOINS[join], mitreLimit: MITRE_LIMIT, arc };
   // Every corner becomes an arc of many; what says nothing more is left out, or the next move takes its square as long.
   return { move, plainer: (out: Paths64) => (many ? ramerDouglasPeuckerPaths(out, arc / 2) : out) };

@@ -23,10 +23,10 @@ const TOUCH_MM = 0.004;
  * Parts nearer to each other than a distance become one: a disc of half of it cannot pass between them, and what it does
  * not reach there is filled. Dents of a part by itself are left as they are.
  */
-export function* bridged(rings: Rings, nearerThanMm: number): Work<Ring[]> {
+export function* bridged(rings: Rings, nearerThanMm: number, arcMm?: number): Work<Ring[]> {
   const parts = partsOf(rings);
   if (parts.length < 2 || nearerThanMm <= 0) return [...rings];
-  const round = yield* workSlice(closed(rings, nearerThanMm / 2), 0, 0.5);
+  const round = yield* workSlice(closed(rings, nearerThanMm / 2, arcMm), 0, 0.5);
   const filled = yield* workSlice(without(round, rings), 0.5, 0.6);
   const fillings = partsOf(filled).filter((fill) => ringArea(fill.outer) >= NOTHING_MM2);
   const touches = yield* workSlice(touchesOf(fillings, parts), 0.6, 0.7);
@@ -43,8 +43,8 @@ export interface Unreached {
 }
 
 /** What a disc of a radius does not reach within an area, piece by piece, and how many parts of the rest each touches. */
-export function* unreached(rings: Rings, radiusMm: number): Work<Unreached[]> {
-  const reached = yield* workSlice(opened(rings, radiusMm), 0, 0.7);
+export function* unreached(rings: Rings, radiusMm: number, arcMm?: number): Work<Unreached[]> {
+  const reached = yield* workSlice(opened(rings, radiusMm, arcMm), 0, 0.7);
   return yield* workSlice(unreachedBeside(rings, reached), 0.7, 1);
 }
 
@@ -86,17 +86,17 @@ const CORNER_SHARE = 0.25;
  * their feet are not filled as dents are. A spike larger than the disc itself is a limb of the art, such as a feeler or a
  * mast: it stays.
  */
-export function* smoothed(rings: Rings, radiusMm: number): Work<Ring[]> {
+export function* smoothed(rings: Rings, radiusMm: number, arcMm?: number): Work<Ring[]> {
   const [corner, disc] = [CORNER_SHARE * radiusMm * radiusMm, Math.PI * radiusMm * radiusMm];
-  const spikes = (yield* workSlice(unreached(rings, radiusMm), 0, 0.3)).filter(({ part, touches }) => {
+  const spikes = (yield* workSlice(unreached(rings, radiusMm, arcMm), 0, 0.3)).filter(({ part, touches }) => {
     const area = ringArea(part.outer);
     return touches < 2 && area > corner && area <= disc;
   });
   // A hair wider, so that nothing is left of them.
   const taken = yield* workSlice(offset(ringsOfParts(spikes.map((s) => s.part)), TOUCH_MM), 0.3, 0.35);
   const plain = yield* workSlice(without(rings, taken), 0.35, 0.4);
-  const filled = yield* workSlice(closed(plain, radiusMm), 0.4, 0.6);
-  const reached = yield* workSlice(opened(filled, radiusMm), 0.6, 0.8);
+  const filled = yield* workSlice(closed(plain, radiusMm, arcMm), 0.4, 0.6);
+  const reached = yield* workSlice(opened(filled, radiusMm, arcMm), 0.6, 0.8);
   const beside = yield* workSlice(unreachedBeside(filled, reached), 0.8, 0.9);
   const limbs = beside.filter(({ part, touches }) => touches > 1 || ringArea(part.outer) > disc);
   const kept = yield* workSlice(offset(ringsOfParts(limbs.map((l) => l.part)), TOUCH_MM), 0.9, 0.95);

@@ -1,6 +1,13 @@
 import { numberOf } from "../../colour/oklab";
 import { artBase, pieceBase, tracedBase, type Base } from "../../cutLine/base";
-import { cutAround, straight, type CutWish, type Sketch } from "../../cutLine/cutLine";
+import {
+  cutAround,
+  straight,
+  type CutWish,
+  type Inner,
+  type KeptInner,
+  type Sketch,
+} from "../../cutLine/cutLine";
 import { editsTurned } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
 import { figure } from "../../inspect/check";
@@ -98,7 +105,11 @@ function* lineRound(
 ): Work<Paths> {
   const { finish, frame } = picture;
   const base = yield* workSlice(keptBase(outline, settings, place, keep), 0, 0.5);
-  const cut = yield* workSlice(cutAround(base, wishOf(settings, picture), sketch), 0.5, 0.9);
+  const cut = yield* workSlice(
+    cutAround(base, wishOf(settings, picture), sketch, innerIn(keep, base)),
+    0.5,
+    0.9,
+  );
   const { kind, pass, weedBoxMm, print } = settings;
   const sets = [pathSetOf({ name: pass?.name ?? "cut", use: kind, colour: STAMP, pass }, cut.paths)];
   const box = boxOf(sets[0]);
@@ -131,6 +142,18 @@ function* keptBase(
   keep.set("base", { of, base }, BYTES_A_NUMBER * corners);
   return base;
 }
+
+/** What lies within the border stays as well. */
+const innerIn = (keep: Context["keep"], base: Base): KeptInner => ({
+  get: (name) => {
+    const known = keep.get<{ readonly name: string; readonly base: Base; readonly inner: Inner }>("inner");
+    return known?.name === name && known.base === base ? known.inner : undefined;
+  },
+  set: (name, inner) => {
+    const corners = inner.rings.reduce((sum, ring) => sum + ring.length, 0);
+    keep.set("inner", { name, base, inner }, BYTES_A_NUMBER * corners);
+  },
+});
 
 /** A corner's place, and its part of the curves that it stands for. */
 const BYTES_A_NUMBER = 64;
