@@ -4,7 +4,7 @@ import { pathData, writePathsSvg } from "../format/svg";
 import { flattened, lengthOf } from "./flatten";
 import { partIn, pixelAt, toPixels, WHOLE_FRAME } from "./frame";
 import { polygonOf, rectangleKnots, roundKnots } from "./outline";
-import { boxOf, countPaths, pathSetOf } from "./pathSet";
+import { boxOf, countPaths, pathSetOf, straightSet } from "./pathSet";
 
 const look = { name: "cut", use: "through", colour: 0x1f45c4 } as const;
 const circle = (radius: number) =>
@@ -109,4 +109,18 @@ test("places of the artwork are found in a picture of a part of it, and parts in
   const part = { x: 10, y: 20, width: 50, height: 25 };
   expect(partIn(part, piece, artwork)).toEqual({ x: 220, y: 440, width: 100, height: 50 });
   expect(partIn(part, piece, piece)).toBe(part);
+});
+
+test("lines of straight pieces are the set that their corners as knots make", () => {
+  const rings = [
+    [1, 2, 5, 2, 5, 7],
+    [0, 0, 3, 0, 3, 3, 0, 3],
+  ].map((ring) => Float64Array.from(ring));
+  const knots = rings.map((ring) => ({
+    closed: true,
+    knots: Array.from({ length: ring.length / 2 }, (_, k) => ({
+      at: [ring[2 * k], ring[2 * k + 1]] as const,
+    })),
+  }));
+  expect(straightSet(look, rings)).toEqual(pathSetOf(look, knots));
 });

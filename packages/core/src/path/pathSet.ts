@@ -87,6 +87,28 @@ export function* packed(look: Look, paths: readonly KnotPath[], scale = 1): Work
   return { ...look, points, starts, closed: Uint8Array.from(given, (path) => +path.closed) };
 }
 
+/** A set of closed lines of straight pieces. @param rings  x, y of every corner, in mm; the last joins the first again */
+export function straightSet(look: Look, rings: readonly Float64Array[]): PathSet {
+  const given = rings.filter((ring) => ring.length > 2);
+  const starts = new Uint32Array(given.length + 1);
+  given.forEach((ring, k) => (starts[k + 1] = starts[k] + 1 + (3 * ring.length) / 2));
+  const points = new Float64Array(2 * starts[given.length]);
+  for (const [k, ring] of given.entries()) {
+    let o = 2 * starts[k];
+    points[o++] = ring[0];
+    points[o++] = ring[1];
+    for (let from = 0; from < ring.length; from += 2) {
+      const to = from + 2 === ring.length ? 0 : from + 2;
+      // Handles lie at the ends.
+      for (const at of [from, to, to]) {
+        points[o++] = ring[at];
+        points[o++] = ring[at + 1];
+      }
+    }
+  }
+  return { ...look, points, starts, closed: new Uint8Array(given.length).fill(1) };
+}
+
 /** Number of paths in a set. */
 export const countPaths = (set: PathSet): number => set.closed.length;
 

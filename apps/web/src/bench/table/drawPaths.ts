@@ -72,8 +72,12 @@ function drawable({ name, colour, use, ground, points, starts, closed }: PathSet
   for (let k = 0; k < closed.length; k++) {
     path.moveTo(points[2 * starts[k]], points[2 * starts[k] + 1]);
     for (let p = starts[k]; p + 3 < starts[k + 1]; p += 3) {
-      const [, , a, b, c, d, e, f] = points.subarray(2 * p, 2 * p + 8);
-      path.bezierCurveTo(a, b, c, d, e, f);
+      const o = 2 * p;
+      const [a, b, c, d] = [points[o + 2], points[o + 3], points[o + 4], points[o + 5]];
+      const [x, y] = [points[o + 6], points[o + 7]];
+      // A first look is all of straight pieces, which a browser draws several times as fast as curves.
+      if (a === points[o] && b === points[o + 1] && c === x && d === y) path.lineTo(x, y);
+      else path.bezierCurveTo(a, b, c, d, x, y);
     }
     if (closed[k]) path.closePath();
   }

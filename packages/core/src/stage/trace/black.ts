@@ -1,6 +1,6 @@
 import { MOST_PLACES, placeInMm, type Place } from "../../inspect/check";
 import { workSlice, type Work } from "../../maths/work";
-import { packed, pathSetOf, type KnotPath, type PathSet } from "../../path/pathSet";
+import { packed, pathSetOf, straightSet, type KnotPath, type PathSet } from "../../path/pathSet";
 import { scaledPath } from "../../path/scaled";
 import { ringBox } from "../../polygon/rings";
 import { type Gray } from "../../raster/types";
@@ -139,11 +139,14 @@ export function* sketchBlack(gray: Gray, settings: TraceSettings, perMm: number)
   const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
   const { kept } = yield* workSlice(largeEnough({ points, starts }, shape, hole), 0.8, 1);
   // Every second place is as fine as a screen shows.
-  const paths = kept.map((k): KnotPath => {
-    const knots = [];
-    for (let i = starts[k]; i < starts[k + 1]; i += 2)
-      knots.push({ at: [points[2 * i] / perMm, points[2 * i + 1] / perMm] as const });
-    return { knots, closed: true };
+  const rings = kept.map((k): Float64Array => {
+    const count = Math.ceil((starts[k + 1] - starts[k]) / 2);
+    const ring = new Float64Array(2 * count);
+    for (let n = 0, i = starts[k]; n < count; n++, i += 2) {
+      ring[2 * n] = points[2 * i] / perMm;
+      ring[2 * n + 1] = points[2 * i + 1] / perMm;
+    }
+    return ring;
   });
-  return pathSetOf({ name: "trace", use: "fill", colour: INK }, paths);
+  return straightSet({ name: "trace", use: "fill", colour: INK }, rings);
 }
