@@ -377,9 +377,11 @@ describe("the stage", () => {
     expect(says({ ops: [PICK, { op: "gaps" }], edgeMm: -0.1 })).toBe(
       "pick ±6, gaps from 0.5 mm², edge −0.1 mm",
     );
-    expect(says({ ops: [{ op: "lift", kept: 0.2, light: "uneven" }, PICK, { op: "hold" }] })).toBe(
-      "lift 20 to 95 %, light evened, pick ±6, 1 more",
-    );
+    expect(
+      says({ ops: [{ op: "lift", kept: 0.2, gone: 0.95, light: "uneven" }, PICK, { op: "hold" }] }),
+    ).toBe("lift 20 to 95 %, light evened, pick ±6, 1 more");
+    expect(says({ ops: [{ op: "lift" }] })).toBe("lift as found");
+    expect(says({ ops: [{ op: "lift", gone: 0.9 }] })).toBe("lift found to 90 %");
   });
   test("cleared surround stays unmarked in both polarities", () => {
     for (const material of ["burns-dark", "burns-pale"])

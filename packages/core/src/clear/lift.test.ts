@@ -176,6 +176,21 @@ describe("paper found, light and all", () => {
     expect(haze / 120000).toBeLessThan(0.01);
   });
 
+  test("ends that are to be found are those that the reading proposes, to the bit", () => {
+    const [found, proposed, half] = [clearingFrom(picture), clearingFrom(picture), clearingFrom(picture)];
+    const levels = liftLevels(picture);
+    runToEnd(liftInk(found, { kept: "auto", gone: "auto", paper: "auto", light: "auto" }));
+    runToEnd(liftInk(proposed, { ...levels, paper: "auto", light: "auto" }));
+    expect(found.data).toEqual(proposed.data);
+    // One end by hand, below where the other would lie: the found one gives way.
+    const gone = levels.kept / 2;
+    const byHand = clearingFrom(picture);
+    runToEnd(liftInk(half, { kept: "auto", gone, paper: "auto", light: "auto" }));
+    runToEnd(liftInk(byHand, { kept: gone - 0.01, gone, paper: "auto", light: "auto" }));
+    expect(half.data).toEqual(byHand.data);
+    expect(half.data).not.toEqual(found.data);
+  });
+
   test("even paper is left even, to the bit", () => {
     const even = pictureOf(60, 40, (x) => (x < 20 ? [20, 20, 20] : [250, 250, 250]));
     const [auto, plain] = [clearingFrom(even), clearingFrom(even)];

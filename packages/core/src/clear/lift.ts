@@ -6,9 +6,12 @@ import { type Clearing } from "./clearing";
 import { EVEN, lightOn, lightRow, lumaAt, paperColour, type Codes, type Light } from "./paper";
 
 export interface LiftWish {
-  /** Lightness, 0..1 of the paper's, up to which the ink stays whole, and from which the paper is gone. */
-  readonly kept: number;
-  readonly gone: number;
+  /**
+   * Lightness, 0..1 of the paper's, up to which the ink stays whole, and from which the paper is gone; "auto" where the
+   * picture's own ink and paper put them.
+   */
+  readonly kept: number | "auto";
+  readonly gone: number | "auto";
   /** "auto", or the paper's colour as #rrggbb */
   readonly paper: string;
   /**
@@ -57,7 +60,8 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
   const ink = times(inkColour(even), 1 / even.dimmed);
   const room = paper.map((p, k) => Math.max(1, p - ink[k]));
   const white = lumaOf(paper);
-  const slope = 1 / (wish.gone - wish.kept);
+  const { kept, gone } = endsOf(wish, even);
+  const slope = 1 / (gone - kept);
   const grain = GRAIN * grainOf(source, light, white) * slope;
   const { data: from } = source;
   // Light on the row at hand and on the one below.
@@ -68,7 +72,7 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
     if (y >= height) return;
     lightRow(light, width, height, y, lit);
     for (let x = 0, o = y * width * 4; x < width; x++, o += 4)
-      row[x] = (wish.gone - lumaAt(from, o) / (lit[x] * white)) * slope;
+      row[x] = (gone - lumaAt(from, o) / (lit[x] * white)) * slope;
   };
   coverRow(0, own, shade);
   const atOnce = rowsAtOnce(4 * width);
@@ -81,7 +85,7 @@ export function* liftInk(clearing: Clearing, wish: LiftWish): Work<void> {
       let cover = own[x];
       // Grain has the same height everywhere, so in the shade it is a larger share of the light.
       const rough = grain / (shade[x] * white);
-      const bare = rough - (1 - wish.gone) * slope;
+      const bare = rough - (1 - gone) * slope;
       if (cover > 0 && cover < bare) {
         if (extremeAbout(up, own, down, x, width, Math.max) < bare) cover = 0;
       } else if (cover < 1 && cover > 1 - rough) {
@@ -240,7 +244,21 @@ function inkColour({ width, height, data }: Rgba): Codes {
 /** Where to set the two ends for a picture: kept at the ink's own lightness, gone at the paper's. */
 export function liftLevels(picture: Rgba): { kept: number; gone: number } {
   const light = runToEnd(lightFor(picture, { paper: "auto", light: "auto" }));
-  const even = evened(picture, light);
+  return levelsIn(evened(picture, light));
+}
+
+/** The least that the two ends lie apart. */
+const APART = 0.01;
+
+/** The two ends as they are wished, those that are to be found from the picture. */
+function endsOf({ kept, gone }: LiftWish, even: ReturnType<typeof evened>): { kept: number; gone: number } {
+  if (kept !== "auto" && gone !== "auto") return { kept, gone };
+  const found = levelsIn(even);
+  const end = gone === "auto" ? found.gone : gone;
+  return { kept: Math.min(kept === "auto" ? found.kept : kept, end - APART), gone: end };
+}
+
+function levelsIn(even: ReturnType<typeof evened>): { kept: number; gone: number } {
   const white = lumaOf(times(paperColour(even), 1 / even.dimmed));
   const { width, height, data } = even;
   const counts = new Float64Array(1024);

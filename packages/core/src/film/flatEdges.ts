@@ -44,6 +44,7 @@ export function* markEdges(
   }
 }
 
+/** Four pixels beside each other that are all whole. */
 const ALL_WHOLE = 0x01010101;
 
 /** Pixels whose neighbours are all of their own ink, or all cloth. */

@@ -85,8 +85,13 @@ export function ClearPanel({ scene, tools }: PanelProps<ClearTools>) {
 
 /** A lift with its two ends where the artwork's own paper and ink put them. */
 function liftFor(reading: ArtworkReading | null): ClearOp {
-  const { kept, gone } = reading?.lift ?? { kept: 0.6, gone: 0.95 };
-  return { op: "lift", kept, gone, paper: "auto", light: reading?.light ?? "auto" };
+  return {
+    op: "lift",
+    kept: reading?.lift.kept ?? "auto",
+    gone: reading?.lift.gone ?? "auto",
+    paper: "auto",
+    light: reading?.light ?? "auto",
+  };
 }
 
 function Tool({ name, tip, on, press }: { name: string; tip: string; on?: boolean; press: () => void }) {

@@ -95,8 +95,17 @@ interface LiftProps {
   readonly reading: ArtworkReading | null;
 }
 
+/** Where the ends show before the artwork was read. */
+const UNREAD = { kept: 0.5, gone: 1 };
+
 function LiftOp({ op, change, reading }: LiftProps) {
-  const [kept, gone] = [Math.round(op.kept * 100), Math.round(op.gone * 100)];
+  // What is to be found shows where the artwork's own reading has it; a hand on one end sets both.
+  const found = reading?.lift ?? UNREAD;
+  const ends = {
+    kept: op.kept === "auto" ? found.kept : op.kept,
+    gone: op.gone === "auto" ? found.gone : op.gone,
+  };
+  const [kept, gone] = [Math.round(ends.kept * 100), Math.round(ends.gone * 100)];
   return (
     <div className={css.settings}>
       <Sliding
@@ -108,7 +117,7 @@ function LiftOp({ op, change, reading }: LiftProps) {
         min={0}
         max={99}
         step={1}
-        change={(v) => change({ ...op, kept: v / 100, gone: Math.max(op.gone, (v + 1) / 100) })}
+        change={(v) => change({ ...op, kept: v / 100, gone: Math.max(ends.gone, (v + 1) / 100) })}
       />
       <Sliding
         label="Paper from"
@@ -119,7 +128,7 @@ function LiftOp({ op, change, reading }: LiftProps) {
         min={1}
         max={100}
         step={1}
-        change={(v) => change({ ...op, gone: v / 100, kept: Math.min(op.kept, (v - 1) / 100) })}
+        change={(v) => change({ ...op, gone: v / 100, kept: Math.min(ends.kept, (v - 1) / 100) })}
       />
       <Field label="Light" of="light">
         <Choice

@@ -40,11 +40,13 @@ export const gapsOp = z.strictObject({
     .default(0.5),
   but: z.array(at).max(2000).default([]),
 });
+/** A share, or where the picture's own ink and paper put it. */
+const found = z.union([z.literal("auto"), share], { error: '"auto" or 0 to 1' });
 export const liftOp = z
   .strictObject({
     op: z.literal("lift"),
-    kept: share.default(0.6),
-    gone: share.default(0.95),
+    kept: found.default("auto"),
+    gone: found.default("auto"),
     paper: z
       .string()
       .regex(/^(auto|#[0-9a-fA-F]{6})$/, { error: '"auto" or "#rrggbb"' })
@@ -52,7 +54,7 @@ export const liftOp = z
     light: z.enum(["auto", "even", "uneven"]).default("auto"),
   })
   .superRefine(({ kept, gone }, context) => {
-    if (!(gone > kept))
+    if (kept !== "auto" && gone !== "auto" && !(gone > kept))
       context.addIssue({ code: "custom", path: ["gone"], message: `above kept, which is ${kept}` });
   });
 export const holdOp = z.strictObject({ op: z.literal("hold"), strokes: strokes.default([]) });

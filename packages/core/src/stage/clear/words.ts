@@ -1,7 +1,14 @@
 import { figure } from "../../inspect/check";
-import { type ClearOp } from "./settings";
+import { type ClearOp, type ClearOpOf } from "./settings";
 
 const count = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
+
+/** The two ends of a lift, as far as somebody set them. */
+function ends({ kept, gone }: ClearOpOf<"lift">): string {
+  if (kept === "auto" && gone === "auto") return "as found";
+  const percent = (end: number | "auto") => (end === "auto" ? "found" : `${Math.round(end * 100)}`);
+  return `${percent(kept)} to ${percent(gone)} %`;
+}
 
 /** An operation in a few words. */
 export function opWords(op: ClearOp): string {
@@ -15,7 +22,7 @@ export function opWords(op: ClearOp): string {
           ? "all gaps"
           : `gaps from ${figure(op.smallestMm2, 2)} mm²`;
     case "lift":
-      return `lift ${Math.round(op.kept * 100)} to ${Math.round(op.gone * 100)} %${op.light === "uneven" ? ", light evened" : ""}`;
+      return `lift ${ends(op)}${op.light === "uneven" ? ", light evened" : ""}`;
     case "hold":
       return `hold, ${count(op.strokes.length, "stroke")}`;
     case "brush":
