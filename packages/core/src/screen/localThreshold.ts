@@ -10,8 +10,6 @@ export interface LocalThreshold {
 
 /** Half of the range of grey, the greatest standard deviation there can be. */
 const R = 128;
-/** Pixels of a window whose squares do. */
-const MOST_WHOLE = 33000;
 /** Rows whose squares still add up within 32 bits: eight inches at four thousand dots an inch. */
 const MOST_ROWS = 32001;
 
@@ -110,8 +108,7 @@ function markRow(
   for (let x = 0; x < width; x++) {
     if (moving && x === half + 1) {
       // From here to the other edge the window is whole.
-      const mark = n <= MOST_WHOLE ? markInnerWhole : markInner;
-      mark(row, columns, half, n, k, s, q, moving, over);
+      markInner(row, columns, half, n, k, s, q, moving, over);
       x = width - half;
       [s, q] = [0, 0];
       for (let c = x - 1 - half; c < width; c++) {
@@ -166,36 +163,6 @@ function markInner(
     square[ahead] = columnSquare;
     s += (columnSum - sum[behind]) | 0;
     q += (columnSquare - square[behind]) | 0;
-    const a = row[x] * n - s * less;
-    over[x] = a * Math.abs(a) - factor * (s * s) * (n * q - s * s);
-  }
-}
-
-/** As `markInner`, for windows whose squares add up within 32 bits: sums of whole numbers need not wait for each other. */
-function markInnerWhole(
-  row: Uint8Array,
-  { sum, square }: Columns,
-  half: number,
-  n: number,
-  k: number,
-  sumBefore: number,
-  squareBefore: number,
-  { comes, goes }: Moving,
-  over: Float64Array,
-): void {
-  const [less, spread] = [1 - k, k / (R * n)];
-  const factor = spread * spread;
-  const width = row.length;
-  let [s, q] = [sumBefore | 0, squareBefore | 0];
-  for (let x = half + 1, ahead = 2 * half + 1, behind = 0; ahead < width; x++, ahead++, behind++) {
-    const c = comes[ahead];
-    const g = goes[ahead];
-    const columnSum = (sum[ahead] + (c - g)) | 0;
-    const columnSquare = (square[ahead] + Math.imul(c - g, c + g)) | 0;
-    sum[ahead] = columnSum;
-    square[ahead] = columnSquare;
-    s = (s + (columnSum - sum[behind])) | 0;
-    q = (q + (columnSquare - square[behind])) | 0;
     const a = row[x] * n - s * less;
     over[x] = a * Math.abs(a) - factor * (s * s) * (n * q - s * s);
   }
