@@ -1,7 +1,7 @@
 import { type Check } from "@hardline/core/inspect/check";
 import { USUAL_LIMITS } from "@hardline/core/inspect/limits";
 import { type Rgba } from "@hardline/core/raster/types";
-import { toleranceFor } from "@hardline/core/reading/proposal";
+import { proposedLift, toleranceFor } from "@hardline/core/reading/proposal";
 import { readArtwork, type ArtworkReading } from "@hardline/core/reading/reading";
 import { as } from "@hardline/core/result/result";
 import { readRoute } from "@hardline/core/route/route";
@@ -54,7 +54,7 @@ export const DEMO_CLEARS: readonly DemoClear[] = [
     name: "boat in ink, kitchen table",
     actions: "lift",
     make: async () => ({ jpeg: await inkDrawing(), alpha: await coverOf(boatDrawing(), 2400, 1800, 1.1) }),
-    ops: (r) => [{ op: "lift", ...r.lift, light: r.light }],
+    ops: (r) => [proposedLift(r)],
   },
   {
     name: "pilot crest, JPEG on white",

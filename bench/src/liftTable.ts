@@ -1,4 +1,5 @@
 import { type Rgba } from "@hardline/core/raster/types";
+import { proposedLift } from "@hardline/core/reading/proposal";
 import { readArtwork } from "@hardline/core/reading/reading";
 import { as } from "@hardline/core/result/result";
 import { readRoute } from "@hardline/core/route/route";
@@ -61,7 +62,7 @@ async function lifted(picture: Rgba, op: "read" | "bare"): Promise<Rgba> {
   const { width, height } = picture;
   const facts = { sha256: "", width, height, vector: false };
   const reading = readArtwork(picture, facts);
-  const lift = op === "read" ? { op: "lift", ...reading.lift, light: reading.light } : { op: "lift" };
+  const lift = op === "read" ? proposedLift(reading) : { op: "lift" };
   const stages = [{ stage: "clear", fringe: "none", ops: [lift] }];
   const route = readRoute({ format: "hard-line-route", version: 1, name: "x", stages });
   const results = await new Runner().run(route, { facts, pixels: async () => picture });

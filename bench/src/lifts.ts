@@ -1,22 +1,26 @@
 import { writeRgbaPng } from "@hardline/core/format/png";
 import { runToEnd } from "@hardline/core/maths/work";
-import { LIFT_NAMES, liftPicture } from "@hardline/demo";
+import { LIFT_NAMES, liftPicture, SHADED_NAMES } from "@hardline/demo";
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { measureLift, type LiftRow } from "./liftTable";
 
-/* Prints how near lifted ink comes to the truth. With a folder as argument, pictures and results are left there. */
+/*
+ * Prints how near lifted ink comes to the truth. `npm run lifts shaded`: under hands' shadows, folded, curled. With a folder
+ * as the last argument, pictures and results are left there.
+ */
 const ASKED = { band: 0.8, navy: 4 };
 
 async function main(): Promise<void> {
-  const folder = process.argv[2];
+  const shaded = process.argv[2] === "shaded";
+  const folder = process.argv[shaded ? 3 : 2];
   if (folder) mkdirSync(folder, { recursive: true });
   console.log(
     "| ink on paper | band, % | on navy, of 255 | solid lost, % | haze, % | bare defaults, band % | plain way, band % / navy |",
   );
   console.log("| --- | ---: | ---: | ---: | ---: | ---: | ---: |");
   const rows: { unseen: boolean; read: LiftRow; bare: LiftRow; plain: LiftRow }[] = [];
-  for (const name of LIFT_NAMES) {
+  for (const name of shaded ? SHADED_NAMES : LIFT_NAMES) {
     const known = await liftPicture(name);
     const [read, bare, plain] = [
       await measureLift(known, "read"),

@@ -199,3 +199,34 @@ describe("paper found, light and all", () => {
     expect(auto.data).toEqual(plain.data);
   });
 });
+
+describe("a hand's shadow on the paper", () => {
+  const next = seeded(9);
+  /** Half of the light is gone in a round core; the shadow's edge is soft over fifty pixels. */
+  const lamp = (x: number, y: number): number => {
+    const inside = (125 - Math.hypot(x - 380, y - 250)) / 50;
+    return 1 - 0.5 * Math.min(1, Math.max(0, inside + 0.5));
+  };
+  const lines = (x: number, y: number): number =>
+    Math.min(1, Math.max(0, 2.5 - Math.abs(((x + 2 * y) % 90) - 45) / 2.2));
+  const solid = (x: number, y: number): number => (x > 40 && x < 200 && y > 60 && y < 320 ? 1 : 0);
+  const inked = (x: number, y: number): number => Math.max(lines(x, y), solid(x, y));
+  const picture = pictureOf(600, 420, (x, y) => {
+    const v = (238 - 205 * inked(x, y)) * lamp(x, y) + (next() % 7) - 3;
+    return [v, v * 0.99, v * 0.97];
+  });
+
+  test("is followed into its core: paper goes there too, and ink and solid shapes stay", () => {
+    const clearing = clearingFrom(picture);
+    runToEnd(liftInk(clearing, { kept: "auto", gone: "auto", paper: "auto", light: "auto" }));
+    let [haze, bare, lost, whole] = [0, 0, 0, 0];
+    for (let y = 0; y < 420; y++)
+      for (let x = 0; x < 600; x++) {
+        const [truth, is] = [inked(x, y), alphaAt(clearing, x, y)];
+        if (truth === 0 && ++bare && is > 25) haze++;
+        if (truth === 1 && ++whole && is < 230) lost++;
+      }
+    expect(haze / bare).toBeLessThan(0.004);
+    expect(lost / whole).toBeLessThan(0.004);
+  });
+});

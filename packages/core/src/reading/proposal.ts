@@ -106,13 +106,20 @@ export const toleranceFor = ({ kind, ground }: Pick<ArtworkReading, "kind" | "gr
 /** A picture's edge counts as a ground that can be picked when most of it has one colour. */
 const GROUND = 0.7;
 
+/**
+ * A lift with its two ends where the artwork's own paper and ink put them. Light that looks even is looked at once more,
+ * more closely, when the ink is lifted.
+ */
+export const proposedLift = ({ lift, light }: Pick<ArtworkReading, "lift" | "light">) =>
+  ({ op: "lift", ...lift, paper: "auto", light: light === "uneven" ? "uneven" : "auto" }) as const;
+
 function clearStep(id: ProposalId, reading: ArtworkReading): Step | null {
   const { kind, ground, light, lift } = reading;
   if (kind === "cut out") return null;
   if (kind === "ink on paper") {
     if (id === "vinyl" && light === "even") return null;
     return {
-      stage: { stage: "clear", ops: [{ op: "lift", ...lift, light }], specksMm2: 0.05 },
+      stage: { stage: "clear", ops: [proposedLift(reading)], specksMm2: 0.05 },
       reasons: [
         {
           stage: "Clear",

@@ -28,7 +28,7 @@ export function sheetOf(picture: Rgba): { sheet: number; light: Light; least: nu
   const levels = (near.length > 0 ? near : tiles).map((t) => levelAt(surface, t.u, t.v));
   const least = Math.min(...levels) / Math.max(...levels, 1e-6);
   const uneven = sheet > 0.6 && least < 0.9;
-  return { sheet, light: uneven ? runToEnd(lightOn(picture)) : EVEN, least: sheet > 0.6 ? least : 1 };
+  return { sheet, light: uneven ? runToEnd(lightOn(picture, false)) : EVEN, least: sheet > 0.6 ? least : 1 };
 }
 
 /** Lightness within this of the paper's is paper; below the middle of the rest, ink. */
@@ -42,7 +42,7 @@ const TWO_TONES = 0.85;
  * shapes are; null for any other.
  */
 export function lightOnTwoTones(picture: Rgba): number | null {
-  const light = runToEnd(lightOn(picture));
+  const light = runToEnd(lightOn(picture, false));
   const { width, height, data } = picture;
   const counts = new Float64Array(256);
   const row = new Float64Array(width);

@@ -1,3 +1,4 @@
+import { proposedLift } from "@hardline/core/reading/proposal";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type ClearOp } from "@hardline/core/stage/clear/settings";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
@@ -83,16 +84,8 @@ export function ClearPanel({ scene, tools }: PanelProps<ClearTools>) {
   );
 }
 
-/** A lift with its two ends where the artwork's own paper and ink put them. */
-function liftFor(reading: ArtworkReading | null): ClearOp {
-  return {
-    op: "lift",
-    kept: reading?.lift.kept ?? "auto",
-    gone: reading?.lift.gone ?? "auto",
-    paper: "auto",
-    light: reading?.light ?? "auto",
-  };
-}
+const liftFor = (reading: ArtworkReading | null): ClearOp =>
+  reading ? proposedLift(reading) : { op: "lift", kept: "auto", gone: "auto", paper: "auto", light: "auto" };
 
 function Tool({ name, tip, on, press }: { name: string; tip: string; on?: boolean; press: () => void }) {
   return (
