@@ -1,4 +1,4 @@
-import { type Doing } from "../maths/work";
+import { type Doing, type Work } from "../maths/work";
 import { type PathSet } from "../path/pathSet";
 import { type Rect } from "../raster/types";
 import { writeDxf } from "./dxf";
@@ -18,20 +18,21 @@ export const PATH_FORMATS: readonly PathFormat[] = [
   {
     extension: "svg",
     mediaType: "image/svg+xml",
-    write: (sets, { x, y, width, height }, doing) => doing(writePathsSvg(sets, width, height, x, y)),
+    write: inSlices((sets, { x, y, width, height }) => writePathsSvg(sets, width, height, x, y)),
   },
-  { extension: "dxf", mediaType: "image/vnd.dxf", write: (sets, box, doing) => doing(writeDxf(sets, box)) },
-  {
-    extension: "plt",
-    mediaType: "application/vnd.hp-hpgl",
-    write: (sets, box, doing) => doing(writeHpgl(sets, box)),
-  },
+  { extension: "dxf", mediaType: "image/vnd.dxf", write: inSlices(writeDxf) },
+  { extension: "plt", mediaType: "application/vnd.hp-hpgl", write: inSlices(writeHpgl) },
   {
     extension: "pdf",
     mediaType: "application/pdf",
     write: async (sets, box, doing) => (await import("./pathsPdf")).writePathsPdf(sets, box, null, doing),
   },
 ];
+
+/** How a writer that does its work in slices is asked. */
+function inSlices(write: (sets: readonly PathSet[], box: Rect) => Work<Uint8Array>): PathFormat["write"] {
+  return (sets, box, doing) => doing(write(sets, box));
+}
 
 /** Sets of paths in every format, each file by a name and its format's extension. */
 export async function* pathFiles(
