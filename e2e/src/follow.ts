@@ -1,4 +1,5 @@
 import { type Page } from "puppeteer-core";
+import { settled } from "./browser";
 
 /** What is taken hold of, and how far the hand goes from there, in pixels of the page. */
 export interface Grip {
@@ -75,4 +76,16 @@ export async function exactAfter(page: Page): Promise<number> {
     { polling: 10, timeout: 120000 },
   );
   return performance.now() - rested;
+}
+
+/** Drags a slider by its label, and waits until everything that follows from it is there. */
+export async function dragSlider(page: Page, label: string) {
+  const thumb = (await page.waitForSelector(`[role="slider"][aria-label="${label}"]`))!;
+  await thumb.scrollIntoView();
+  const box = (await thumb.boundingBox())!;
+  const grip = { x: box.x + box.width / 2, y: box.y + box.height / 2, across: 24, down: 0 };
+  const followed = await follow(page, grip, 24);
+  const exact = await exactAfter(page);
+  await settled(page, 180000);
+  return { ...followed, exact };
 }

@@ -1,6 +1,6 @@
 import sharp from "sharp";
 import { openBrowser, openPage, settled } from "./browser";
-import { at, exactAfter, follow } from "./follow";
+import { at, dragSlider } from "./follow";
 import { addTicket, newDatabase, photographOf, startProgram } from "./harness";
 
 /*
@@ -85,13 +85,7 @@ async function main(): Promise<void> {
     await page.waitForSelector("canvas[data-shown]", { timeout: 120000 });
     await settled(page, 180000);
     for (const label of sliders) {
-      const thumb = (await page.waitForSelector(`[role="slider"][aria-label="${label}"]`))!;
-      await thumb.scrollIntoView();
-      const box = (await thumb.boundingBox())!;
-      const grip = { x: box.x + box.width / 2, y: box.y + box.height / 2, across: 24, down: 0 };
-      const { waits, longTasks, frames } = await follow(page, grip, 24);
-      const exact = await exactAfter(page);
-      await settled(page, 180000);
+      const { waits, longTasks, frames, exact } = await dragSlider(page, label);
       console.log(
         `| ${label} | ${what} | ${at(waits, 0.5)} (${asked}) | ${at(waits, 0.9)} | ${frames} | ${longTasks.length} | ${exact.toFixed(0)} |`,
       );
