@@ -163,6 +163,7 @@ function CurveChart({ curve }: { curve: CurveView }) {
         data: curve.readings.map(([x, y]) => ({ x: 100 * x, y: 100 * y })),
         showLine: false,
         pointRadius: 3.5,
+        clip: 6, // the first and the last step lie on the frame
         pointBackgroundColor: "#15181d",
         borderColor: "#15181d",
       },
