@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Prints a table: how right the computation is on pictures whose truth is known (kinds, cutOuts, scenes,
-# clears, lifts, rims, traces, thin, centres, cuts, films, wedges, nests, runs), or how soon it
+# soft, clears, lifts, rims, traces, thin, centres, cuts, films, wedges, nests, runs), or how soon it
 # can be stopped (portions).
 . "$(dirname "$0")/lib.sh"
 need_packages

@@ -13,6 +13,7 @@ export * from "./fixtures/liftPictures";
 export * from "./fixtures/morePictures";
 export * from "./fixtures/rimPictures";
 export * from "./fixtures/scenePictures";
+export * from "./fixtures/softPictures";
 export * from "./fixtures/unseenPictures";
 export * from "./turned";
 export * from "./wheelCrest";

@@ -4,6 +4,7 @@ import { artWords, EdgeWalk } from "./edgeWalk";
 import { Rim } from "./rim";
 import { RimMixtures } from "./rimMixtures";
 import { NOISE_IN_TAIL, RimSolver } from "./rimSolver";
+import { solveSoftRim } from "./softRim";
 
 /** Pixels of the rim between two slices. */
 const AT_ONCE = 2048;
@@ -13,7 +14,7 @@ const AT_ONCE = 2048;
  * mixture of the background just outside it and the art just inside; its share of art becomes its cover, and the background is
  * taken out of its colour. The rim is followed inwards from the taken background for as long as pixels are mixed: a pixel or two
  * where the edge is sharp, many where it is soft. Pixels that are all art are not touched; taken pixels that belong to the edge
- * get back the share of art they had.
+ * get back the share of art they had. Fur, hair and blur are then solved once more, in a way of their own.
  *
  * @see EdgeWalk
  * @see Porter & Duff, "Compositing Digital Images", SIGGRAPH 1984 (the mixture that is solved for)
@@ -27,12 +28,13 @@ export function* estimateForeground(clearing: Clearing): Work<void> {
   yield* solve(clearing, rim, solver, outer);
   let done = 0;
   for (const [i, given] of mixtures.found) {
-    if (++done % AT_ONCE === 0) yield 0.95;
+    if (++done % AT_ONCE === 0) yield 0.9;
     const art = mixtures.wholeArt(i, given);
     const share = art === given.art ? given.share : (mixtures.shareOf(i, art, given.back) ?? given.share);
     const cover = clearing.data[i * 4 + 3];
     mixtures.set(i, share < NOISE_IN_TAIL ? 0 : share, cover, art, given.back);
   }
+  yield* workSlice(solveSoftRim(clearing, rim, outer), 0.9, 1);
 }
 
 /** The taken pixels that touch art; the art around each is told of it, and the kind of each stretch of edge counted. */
