@@ -49,6 +49,39 @@ test.each([
   },
 );
 
+/** What a lens makes of it: each pixel gives a share to those beside it, along rows and then along columns. */
+function lensed(gray: Gray, share: number): Gray {
+  const across = (from: Gray, step: number): Gray =>
+    grayOf(SIDE, SIDE, (x, y) => {
+      const i = y * SIDE + x;
+      const at = (j: number) => from.data[j] ?? 255;
+      return Math.round((1 - 2 * share) * at(i) + share * (at(i - step) + at(i + step)));
+    });
+  return across(across(gray, 1), SIDE);
+}
+
+test.each([
+  [0.7, [8.3, 12.7], [52.1, 47.4], 3],
+  [1, [30.4, 6.2], [33.1, 54.8], 3],
+  [1.4, [9.1, 50.2], [50.6, 11.7], 1],
+] as const)(
+  "a stroke of %f px that a lens has spread comes out as wide as it was",
+  (wide, from, to, most) => {
+    const drawn = stroke(wide, from, to);
+    const seen = lensed(drawn, 0.18);
+    const ink = drawn.data.reduce((sum, v) => sum + (255 - v) / 255, 0);
+    const told = runToEnd(finer(seen, 128, 0.85, 0.18));
+    const untold = runToEnd(finer(seen, 128, 0.85));
+    const truth = runToEnd(finer(drawn, 128, 0.85));
+    const wrong = ({ data }: Gray): number =>
+      data.reduce((n, v, i) => n + (v < 128 !== truth.data[i] < 128 ? 1 : 0), 0);
+    expect(partsOf(told)).toBeLessThanOrEqual(most); // bridges join them
+    expect(inkOf(told) / ink).toBeGreaterThan(0.9);
+    expect(inkOf(told) / ink).toBeLessThan(1.12);
+    expect(wrong(told)).toBeLessThan(0.6 * wrong(untold));
+  },
+);
+
 test("even paper and even ink stay as they are, and squares meet without a seam", () => {
   const plain = runToEnd(finer(newGray(150, 70), 128, 1));
   expect(new Set(plain.data)).toEqual(new Set([0]));

@@ -31,7 +31,7 @@ const PLAIN = 6;
  * @see Irani & Peleg, "Improving resolution by image registration", CVGIP 53, 1991, for putting back what is missing
  * @see Merriman, Bence & Osher, "Motion of multiple junctions", J. Comput. Phys. 112, 1994, for evening and telling apart
  */
-export function* finer(gray: Gray, threshold: number, readily: number): Work<Gray> {
+export function* finer(gray: Gray, threshold: number, readily: number, blur = 0): Work<Gray> {
   const { width, height } = gray;
   const out = newGray(FINE * width, FINE * height);
   const least = 0.5 - 0.4 * readily;
@@ -41,7 +41,7 @@ export function* finer(gray: Gray, threshold: number, readily: number): Work<Gra
   const [across, down] = [Math.ceil(width / TILE), Math.ceil(height / TILE)];
   for (let n = 0; n < across * down; n++) {
     const [left, top] = [TILE * (n % across), TILE * Math.floor(n / across)];
-    const tile = new Tile(gray, ink, left, top);
+    const tile = new Tile(gray, ink, left, top, blur);
     if (!tile.isPlain) {
       tile.addMissing(BEGIN);
       for (let turn = 0; turn < TURNS; turn++) {
@@ -65,6 +65,7 @@ class Tile {
   private readonly h: number;
   private readonly given: Float32Array;
   private readonly off: Float32Array;
+  private readonly coarse: Float32Array;
   private readonly fine: Float32Array;
   private readonly spare: Float32Array;
   private readonly most: Float32Array;
@@ -74,6 +75,7 @@ class Tile {
     ink: Float32Array,
     private readonly left: number,
     private readonly top: number,
+    private readonly blur: number,
   ) {
     this.x = Math.max(0, left - BESIDE);
     this.y = Math.max(0, top - BESIDE);
@@ -90,6 +92,7 @@ class Tile {
       }
     this.isPlain = darkest >= 255 - PLAIN || palest <= PLAIN;
     this.off = new Float32Array(w * h);
+    this.coarse = new Float32Array(w * h);
     const count = FINE * FINE * w * h;
     this.fine = new Float32Array(count);
     this.spare = new Float32Array(this.isPlain ? 0 : count);
@@ -104,10 +107,12 @@ class Tile {
     const wide = FINE * w;
     const row = new Float32Array(w + 2); // with the first and the last once more beyond either end
     for (let n = 0; n < times; n++) {
-      off.set(given);
+      off.fill(0);
       for (let v = 0, i = 0; v < FINE * h; v++)
         for (let u = 0, o = (v >> 2) * w; u < w; u++, o++, i += FINE)
-          off[o] -= (fine[i] + fine[i + 1] + fine[i + 2] + fine[i + 3]) / (FINE * FINE);
+          off[o] += (fine[i] + fine[i + 1] + fine[i + 2] + fine[i + 3]) / (FINE * FINE);
+      if (this.blur > 0) this.spreadOut(off);
+      for (let o = 0; o < off.length; o++) off[o] = given[o] - off[o];
       for (let v = 0, i = 0; v < FINE * h; v++) {
         const above = Math.max(0, (v - 2) >> 2) * w;
         const below = Math.min(h - 1, (v + 2) >> 2) * w;
@@ -122,6 +127,18 @@ class Tile {
         }
       }
     }
+  }
+
+  /** What a lens does to it: each pixel gives a share to those beside it. */
+  private spreadOut(plane: Float32Array): void {
+    const { w, h, blur, coarse } = this;
+    const own = 1 - 2 * blur;
+    for (let y = 0; y < h; y++)
+      for (let x = 0, o = y * w; x < w; x++, o++)
+        coarse[o] = own * plane[o] + blur * (plane[x > 0 ? o - 1 : o] + plane[x + 1 < w ? o + 1 : o]);
+    for (let y = 0, o = 0; y < h; y++)
+      for (let x = 0; x < w; x++, o++)
+        plane[o] = own * coarse[o] + blur * (coarse[y > 0 ? o - w : o] + coarse[y + 1 < h ? o + w : o]);
   }
 
   /** Evens the ink out over a fine pixel. */
