@@ -31,8 +31,13 @@ const EDGE_AT_ONCE = 4096;
 const [USUAL, GRAIN] = [0.98, 3];
 /** What differs from the ground by so much more than its grain is something else. */
 const BEYOND = 1.2;
-/** A mixture holds at least so much of the art, and lies off the line by no more than this share of that, and a rest. */
-const [HOLDS, OFF, REST] = [0.03, 0.5, 0.03];
+/** A mixture lies off the line by no more than this share of the art that it holds, and a rest. */
+const [OFF, REST] = [0.5, 0.03];
+/**
+ * A mixture holds at least so much of the art. On a ground with less grain than this, in code values, which was drawn or is
+ * white all over, what holds less may be a ripple that a JPEG leaves beside a hard edge.
+ */
+const [HOLDS, NO_GRAIN, RIPPLE] = [0.03, 1, 0.11];
 /** Squared distance in code values from ground to art from which on a mixture of them tells its share. */
 const APART = 600;
 /** Cover from here on is whole. */
@@ -60,6 +65,8 @@ interface Ground {
   readonly surface: Surface;
   /** How far its own pixels are from it, in code values. */
   readonly grain: number;
+  /** The least share of art that makes a mixture. */
+  readonly holds: number;
 }
 
 /** The ground as a smooth surface, told by a few pixels of each of the cells that have no art in or beside them. */
@@ -109,7 +116,8 @@ function* groundOf({ source, taken }: Clearing): Work<Ground | null> {
     0.7,
     1,
   );
-  return { surface, grain: Math.max(GRAIN, percentile(counts, USUAL) / 4) };
+  const grain = percentile(counts, USUAL) / 4;
+  return { surface, grain: Math.max(GRAIN, grain), holds: grain < NO_GRAIN ? RIPPLE : HOLDS };
 }
 
 /** The parts of the picture in and about which stretches of the edge may be soft. */
@@ -157,7 +165,7 @@ function* solveIn(
   tiles: readonly Rect[],
   clearing: Clearing,
   rim: Rim,
-  { surface, grain }: Ground,
+  { surface, grain, holds }: Ground,
 ): Work<void> {
   const { source, data, held } = clearing;
   const { width, height, data: from } = source;
@@ -186,7 +194,7 @@ function* solveIn(
     forEachIn(tile, width, (i, x, y) => {
       if (out[i] < TAIL_FROM ** 2 || out[i] > TAIL_TO ** 2) return;
       const { share, off } = mixedAt(i, x, y);
-      const isMixture = share > HOLDS && off < OFF * share + REST;
+      const isMixture = share > holds && off < OFF * share + REST;
       votes.count(x, y, isMixture && apart(from, b, i * 4) > BEYOND * grain);
     });
   }
