@@ -12,8 +12,8 @@ export interface SoftRow {
   readonly result: Rgba;
 }
 
-/** Where an operator picks the wall: beside its four corners. */
 type Point = readonly [number, number];
+/** Where an operator picks the wall: beside its four corners. */
 const PICKS: readonly Point[] = [
   [0.02, 0.02],
   [0.98, 0.02],

@@ -45,12 +45,12 @@ function coverOf({ hairs, long, wide }: Coat): Float64Array {
 }
 
 /** The wall darkens from left to right by `fall`; both have two code values of grain. */
-const drawn = (cover: Float64Array, fall: number, coat: readonly number[] = COAT) =>
+const drawn = (cover: Float64Array, fall: number) =>
   pictureOf(SIDE, SIDE, (x, y) => {
     const a = cover[y * SIDE + x];
     const of = (k: number): number => {
       const grain = (((x * 7919 + y * 104729 + k * 31) >>> 2) % 5) - 2;
-      return Math.round(WALL[k] * (1 - (fall * x) / SIDE) * (1 - a) + coat[k] * a) + grain;
+      return Math.round(WALL[k] * (1 - (fall * x) / SIDE) * (1 - a) + COAT[k] * a) + grain;
     };
     return [of(0), of(1), of(2)];
   });

@@ -3,6 +3,7 @@ import { percentile } from "../maths/percentile";
 import { rowsAtOnce, workSlice, type Work } from "../maths/work";
 import { type Rect } from "../raster/types";
 import { squaredDistanceTo } from "../region/distance";
+import { Cells } from "./cells";
 import { type Clearing } from "./clearing";
 import { apart } from "./edgeWalk";
 import { type Rim } from "./rim";
@@ -12,7 +13,7 @@ import { Sums, Surface } from "./surface";
 
 /** The ground is looked at in cells so many pixels wide, and only where no art is in one or beside it. */
 const CELL = 16;
-/** Kinds of stretches are told by the same cells; the art's own colour changes faster. */
+/** The art's own colour changes faster: it is told in smaller cells. */
 const ART_CELL = 8;
 /** Art is sure to be whole so many pixels inside the picked edge; mixtures are looked for so far outside of it. */
 const [INSIDE, OUTSIDE] = [8, 12];
@@ -73,21 +74,17 @@ interface Ground {
 function* groundOf({ source, taken }: Clearing): Work<Ground | null> {
   const { width, height, data } = source;
   const sums = new Sums(width, height, CELL);
-  const { across, down } = sums;
-  // With a rim of cells about the picture that hold no art.
-  const wide = across + 2;
-  const art = new Uint8Array(wide * (down + 2));
+  const cells = new Cells(width, height, CELL);
+  const art = new Uint8Array(cells.count);
   const atOnce = rowsAtOnce(width);
   for (let y = 0, i = 0; y < height; y++) {
     if (y % atOnce === 0) yield (0.4 * y) / height;
-    const row = (Math.floor(y / CELL) + 1) * wide + 1;
-    for (let x = 0; x < width; x++, i++) if (taken[i] === 0) art[row + Math.floor(x / CELL)] = 1;
+    for (let x = 0; x < width; x++, i++) if (taken[i] === 0) art[cells.at(x, y)] = 1;
   }
-  const about = [-wide, 0, wide].flatMap((row) => [row - 1, row, row + 1]);
   const bare: (readonly [number, number])[] = [];
-  for (let row = 0; row < down; row++)
-    for (let column = 0; column < across; column++)
-      if (about.every((d) => art[(row + 1) * wide + column + 1 + d] === 0)) bare.push([column, row]);
+  for (let row = 0; row < sums.down; row++)
+    for (let column = 0; column < sums.across; column++)
+      if (cells.sumAbout(art, column * CELL, row * CELL) === 0) bare.push([column, row]);
   function* eachBare(
     stride: number,
     act: (i: number, column: number, row: number, x: number, y: number) => void,
@@ -255,35 +252,25 @@ function forEachIn(
 
 /** Yes and no, counted by cells; asked for a cell with those about it. */
 class Votes {
-  private readonly across: number;
+  private readonly cells: Cells;
   private readonly yes: Uint32Array;
   private readonly all: Uint32Array;
 
   constructor(width: number, height: number) {
-    this.across = Math.ceil(width / CELL) + 2;
-    this.yes = new Uint32Array(this.across * (Math.ceil(height / CELL) + 2));
-    this.all = new Uint32Array(this.yes.length);
+    this.cells = new Cells(width, height, CELL);
+    this.yes = new Uint32Array(this.cells.count);
+    this.all = new Uint32Array(this.cells.count);
   }
 
   count(x: number, y: number, yes: boolean): void {
-    const cell = this.cellAt(x, y);
+    const cell = this.cells.at(x, y);
     this.all[cell]++;
     if (yes) this.yes[cell]++;
   }
 
   /** Whether more than a share of those about a place are yes, and enough were counted. */
   isOver(x: number, y: number, share: number): boolean {
-    const cell = this.cellAt(x, y);
-    let [yes, all] = [0, 0];
-    for (let row = -this.across; row <= this.across; row += this.across)
-      for (let c = cell + row - 1; c <= cell + row + 1; c++) {
-        yes += this.yes[c];
-        all += this.all[c];
-      }
-    return all > LEAST && yes > share * all;
-  }
-
-  private cellAt(x: number, y: number): number {
-    return (Math.floor(y / CELL) + 1) * this.across + Math.floor(x / CELL) + 1;
+    const all = this.cells.sumAbout(this.all, x, y);
+    return all > LEAST && this.cells.sumAbout(this.yes, x, y) > share * all;
   }
 }
