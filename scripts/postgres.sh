@@ -21,8 +21,14 @@ cluster_folder() {
   echo "/var/lib/hard-line/$(printf '%s' "$1" | sha256sum | cut -c1-12)"
 }
 
-# start_postgres DIR: sets DATABASE_URL
+# start_postgres DIR: makes the cluster where there is none, starts it and sets DATABASE_URL.
 start_postgres() {
+  prepare_postgres "$1"
+  run_postgres "$1"
+}
+
+# prepare_postgres DIR: makes the cluster where there is none, and sets DATABASE_URL to where it will be.
+prepare_postgres() {
   local dir=$1
   mkdir -p "$dir"
   if [ "$(id -u)" -eq 0 ]; then
@@ -35,15 +41,19 @@ start_postgres() {
       exit 1
     }
   fi
-  local port
-  port=$(free_port)
+  pg_port=$(free_port)
+  export DATABASE_URL="postgres://hardline@127.0.0.1:$pg_port/hardline"
+}
+
+# run_postgres DIR: starts what was prepared; it answers when this returns.
+run_postgres() {
+  local dir=$1
   as_owner "$pg_bin/pg_ctl" -D "$dir/data" -w -t 60 -l "$dir/postgres.log" \
-    -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' ${PG_OPTIONS:-}" start >/dev/null || {
+    -o "-p $pg_port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' ${PG_OPTIONS:-}" start >/dev/null || {
     tail -n 20 "$dir/postgres.log" >&2
     exit 1
   }
-  as_owner "$pg_bin/createdb" -h 127.0.0.1 -p "$port" -U hardline hardline 2>/dev/null || true
-  export DATABASE_URL="postgres://hardline@127.0.0.1:$port/hardline"
+  as_owner "$pg_bin/createdb" -h 127.0.0.1 -p "$pg_port" -U hardline hardline 2>/dev/null || true
 }
 
 stop_postgres() { as_owner "$pg_bin/pg_ctl" -D "$1/data" -m fast -w stop >/dev/null 2>&1 || true; }

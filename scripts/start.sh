@@ -30,10 +30,17 @@ if [ -z "${DATABASE_URL:-}" ]; then
   # After kill -9 the old server may still run on the cluster; it is asked to stop first. Its work is safe.
   [ -f "$cluster/data/postmaster.pid" ] && stop_postgres "$cluster"
   trap 'stop_postgres "$cluster"' EXIT
-  start_postgres "$cluster" 9>&- # only this shell holds the lock, not what it starts
+  # Only this shell holds the lock, not what it starts. Where there is a cluster already, the server may start beside it: it
+  # waits for its database.
+  if [ -f "$cluster/data/PG_VERSION" ]; then
+    prepare_postgres "$cluster"
+    run_postgres "$cluster" 9>&- &
+  else
+    start_postgres "$cluster" 9>&-
+  fi
 fi
 wait "$build"
-took "building and the database"
+took "building, and the database"
 export PORT=${PORT:-4280}
 # Where the stand-ins will be: simulated machines, each a program of its own, that listen on loopback.
 machine_port=${HARDLINE_MACHINE_PORT:-$((PORT + 20))}

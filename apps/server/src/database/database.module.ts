@@ -3,11 +3,15 @@ import { CamelCasePlugin, Kysely, Migrator, PostgresDialect } from "kysely";
 import pg from "pg";
 import { log } from "../log/log";
 import { Settings } from "../settings";
+import { askAgain } from "./away";
 import { migrations } from "./migrations";
 import { type Schema } from "./schema";
 
 /** Where a query is asked outside of Kysely. */
 export const Pool = pg.Pool;
+
+/** So long a program that starts waits for a database that is away. */
+const WAIT_MS = 20_000;
 
 export class Database extends Kysely<Schema> {}
 
@@ -34,8 +38,11 @@ async function openDatabase(pool: pg.Pool): Promise<Database> {
   // Columns are called in words parted by `_`, and here as everything else is; what lies in them stays as it is.
   const plugins = [new CamelCasePlugin({ maintainNestedObjectKeys: true })];
   const database = new Database({ dialect: new PostgresDialect({ pool }), plugins });
-  const { error } = await new Migrator({ db: database, provider: migrations }).migrateToLatest();
-  if (error) throw error;
+  // Both may have been started at once.
+  await askAgain(async () => {
+    const { error } = await new Migrator({ db: database, provider: migrations }).migrateToLatest();
+    if (error) throw error;
+  }, WAIT_MS);
   return database;
 }
 

@@ -64,11 +64,18 @@ export function* outlinesOf({ width, height, data }: Gray, threshold: number): W
     } while (right !== first || way !== 0 || left !== right - 1);
   }
 
+  /** The next dark pixel from one on whose left edge no outline has gone along yet. A plain loop, for it sees every pixel. */
+  const nextLeftEdge = (from: number, end: number): number => {
+    for (let i = from; i < end; i++)
+      if (padded[i] < threshold && padded[i - 1] >= threshold && passed[i] === 0) return i;
+    return end;
+  };
+
   const rows = Math.max(1, Math.floor(ROWS_AT_ONCE / stride));
   for (let y = 1; y <= height; y++) {
     if (y % rows === 0) yield y / height;
-    for (let i = y * stride + 1, end = i + width; i < end; i++) {
-      if (padded[i] >= threshold || padded[i - 1] < threshold || passed[i]) continue;
+    const end = y * stride + 1 + width;
+    for (let i = nextLeftEdge(y * stride + 1, end); i < end; i = nextLeftEdge(i + 1, end)) {
       starts.push(count);
       yield* follow(i);
     }

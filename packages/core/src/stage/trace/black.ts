@@ -105,8 +105,6 @@ const [FAINT, FAINTEST] = [110, 14];
  * side, as a blur of two thirds of a pixel does. Sharper scans lose nothing by it, softer ones gain most (`npm run thin`).
  */
 const LENS = 0.18;
-/** On paper that is not white all over, pieces up to so many sixteenths of a pixel are grains. */
-const GRAINS = 24;
 
 /** Ink on paper at four times the size of its source, where strokes thinner than a pixel have their width. */
 function* thinStrokes(
@@ -130,9 +128,9 @@ function* thinStrokes(
   const paper = yield* workSlice(onWhitePaper(source), 0.1, 0.15);
   // Ink is black: of strokes thinner than a pixel no threshold between the greys there are would say what is half of it.
   const half = automatic ? 128 : threshold;
-  const fine = yield* workSlice(finer(paper, half, readily, paper === source ? 0 : LENS), 0.15, 0.9);
-  const grains = paper === source ? 0 : GRAINS;
-  yield* workSlice(laidBridges(fine, paper, FAINT * (1 - readily) + FAINTEST, grains), 0.9, 1);
+  const scanned = paper !== source;
+  const fine = yield* workSlice(finer(paper, half, readily, scanned ? LENS : 0), 0.15, 0.85);
+  yield* workSlice(laidBridges(fine, paper, FAINT * (1 - readily) + FAINTEST, scanned), 0.85, 1);
   return fine;
 }
 

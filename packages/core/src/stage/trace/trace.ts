@@ -46,8 +46,7 @@ export const trace = defineStage({
     if (tones !== 1 || centreMm > 0 || thin > 0 || edits.length > 0)
       return yield* traced(taken, settings, context);
     const { finish, frame } = taken.tone;
-    const gray = yield* workSlice(darkOf(taken.tone), 0, 0.3);
-    const set = yield* workSlice(sketchBlack(gray, settings, dotsPerMm(finish)), 0.3, 1);
+    const set = yield* sketched(taken.tone, settings, context.keep);
     return { kind: "paths", finish, frame, sets: inPasses([set], settings.passes) };
   },
   *inspect(paths, _taken, { edits }) {
@@ -85,6 +84,22 @@ export const trace = defineStage({
       ...(centreMm > 0 ? [`strokes to ${figure(centreMm, 2)} mm as lines`] : []),
     ].join(", "),
 });
+
+/** The first look's outlines; what it asks of the picture, and they themselves while only their fit changes, are kept. */
+function* sketched(tone: Taken["tone"], settings: TraceSettings, keep: Context["keep"]): Work<PathSet> {
+  let gray = keep.get<Gray>("dark");
+  if (!gray) {
+    gray = yield* workSlice(darkOf(tone), 0, 0.3);
+    keep.set("dark", gray, gray.data.length);
+  }
+  const { threshold, smallestMm2, smallestHoleMm2 } = settings;
+  const of = JSON.stringify([threshold, smallestMm2, smallestHoleMm2]);
+  const last = keep.get<{ of: string; set: PathSet }>("sketch");
+  if (last?.of === of) return last.set;
+  const set = yield* workSlice(sketchBlack(gray, settings, dotsPerMm(tone.finish)), 0.3, 1);
+  keep.set("sketch", { of, set }, set.points.byteLength);
+  return set;
+}
 
 interface Taken {
   readonly tone: Tone | Picture | Plates;
