@@ -2,6 +2,7 @@ import { MOST_PLACES, placeInMm, type Place } from "../../inspect/check";
 import { workSlice, type Work } from "../../maths/work";
 import { packed, pathSetOf, straightSet, type KnotPath, type PathSet } from "../../path/pathSet";
 import { scaledPath } from "../../path/scaled";
+import { fewerCorners } from "../../polygon/fewerCorners";
 import { ringBox } from "../../polygon/rings";
 import { type Gray } from "../../raster/types";
 import { type Paths } from "../../result/result";
@@ -134,6 +135,9 @@ function* thinStrokes(
   return fine;
 }
 
+/** A first look's outlines leave out, in pixels of its own, what nobody sees. */
+const SEEN = 0.25;
+
 /** The same outlines as they are found, of straight pieces: for a first look, while a hand moves. */
 export function* sketchBlack(gray: Gray, settings: TraceSettings, perMm: number): Work<PathSet> {
   const threshold =
@@ -141,15 +145,8 @@ export function* sketchBlack(gray: Gray, settings: TraceSettings, perMm: number)
   const { points, starts } = yield* workSlice(outlinesOf(gray, threshold), 0.2, 0.8);
   const [shape, hole] = [settings.smallestMm2, settings.smallestHoleMm2].map((a) => a * perMm * perMm);
   const { kept } = yield* workSlice(largeEnough({ points, starts }, shape, hole), 0.8, 1);
-  // Every second place is as fine as a screen shows.
-  const rings = kept.map((k): Float64Array => {
-    const count = Math.ceil((starts[k + 1] - starts[k]) / 2);
-    const ring = new Float64Array(2 * count);
-    for (let n = 0, i = starts[k]; n < count; n++, i += 2) {
-      ring[2 * n] = points[2 * i] / perMm;
-      ring[2 * n + 1] = points[2 * i + 1] / perMm;
-    }
-    return ring;
-  });
+  const rings = kept.map((k) =>
+    fewerCorners(outlineAt({ points, starts }, k), SEEN).map((pixels) => pixels / perMm),
+  );
   return straightSet({ name: "trace", use: "fill", colour: INK }, rings);
 }
