@@ -1,7 +1,8 @@
+import { type SheetView } from "@hardline/contract";
 import { type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, settled } from "./browser";
-import { addTicket, newDatabase, startProgram } from "./harness";
+import { addTicket, ask, newDatabase, startProgram } from "./harness";
 
 /*
  * How evenly the light table is drawn while one of ten thousand points is dragged, and while all of them are moved with
@@ -61,12 +62,18 @@ async function main(): Promise<void> {
       await page.mouse.up();
     });
     await page.keyboard.up("Space");
+    await page.close();
+    const laid = await onSheet(
+      program.url,
+      await openPage(browser, `${program.url}/sheets/${await sheetOf(program.url)}`),
+    );
     console.log(`${told}\n`);
     console.log("| | median, ms | 90 % | longest | drawings a second |");
     console.log("| --- | ---: | ---: | ---: | ---: |");
     for (const [what, times] of [
       ["a point dragged", dragged],
       ["the table moved", moved],
+      ["a copy among 120 on a sheet, the rest giving way", laid],
     ] as const) {
       const sorted = [...times].sort((a, b) => a - b);
       const at = (share: number) => (sorted[Math.floor(share * (sorted.length - 1))] ?? 0).toFixed(1);
@@ -77,6 +84,43 @@ async function main(): Promise<void> {
     await close();
     await program.stop();
   }
+}
+
+/** A sheet of 120 tags with a round head. */
+async function sheetOf(url: string): Promise<string> {
+  const tag = `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="300"><circle cx="120" cy="180" r="110"/><path d="M40 110L120 5L200 110z"/></svg>`;
+  const { route } = await addTicket(url, await sharp(Buffer.from(tag)).png().toBuffer(), "tag.png", [
+    { stage: "size", widthMm: 24, dotsPerInch: 254 },
+    { stage: "cutLine", offsetMm: 1, smoothMm: 0.5 },
+  ]);
+  const body = { stock: { widthMm: 400, heightMm: 500 }, pieces: [{ routeId: route.id, count: 120 }] };
+  return (await ask<SheetView>(`${url}/api/sheets`, "POST", { name: "Tags", body })).id;
+}
+
+/** Times between two places that a dragged copy is drawn at. */
+async function onSheet(url: string, page: Page): Promise<number[]> {
+  await page.waitForSelector("button:not([disabled])::-p-text(Arrange)", { timeout: 60000 });
+  await page.locator("button::-p-text(Arrange)").click();
+  await page.waitForFunction(() => document.body.textContent!.includes("120 placed"), { timeout: 120000 });
+  // What is still being arranged would be moved under the hand.
+  await page.waitForSelector("button::-p-text(Arrange)", { timeout: 120000 });
+  const copies = await page.$$("svg[role=img] g g");
+  const copy = copies[Math.floor(copies.length / 2)];
+  const { x, y, width, height } = (await copy.boundingBox())!;
+  const [cx, cy] = [x + width / 2, y + height / 2];
+  await copy.evaluate((g) => {
+    const seen = window as unknown as { drawn: number[] };
+    seen.drawn = [];
+    new MutationObserver(() => seen.drawn.push(performance.now())).observe(g, {
+      attributeFilter: ["transform"],
+    });
+  });
+  await page.mouse.move(cx, cy);
+  await page.mouse.down();
+  for (let k = 1; k <= 150; k++) await page.mouse.move(cx + 60 * Math.sin(k / 14), cy + 50 * Math.sin(k / 9));
+  const drawn = await page.evaluate(() => (window as unknown as { drawn: number[] }).drawn.slice());
+  await page.mouse.up();
+  return drawn.slice(1).map((t, k) => t - drawn[k]);
 }
 
 /** Times between two drawings of the screen while something is done. */

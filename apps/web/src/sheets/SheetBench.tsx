@@ -91,10 +91,17 @@ export function SheetBench({ sheet }: { sheet: SheetView }) {
             )}
             {!ready && body.pieces.length > 0 && <p className={bay.note}>Making the pieces …</p>}
           </div>
-          <SheetPieces work={work} sheet={sheet} />
+          <SheetPieces
+            {...{ sheet, body, put: work.put }}
+            placed={body.pieces.map((_, k) => placings.filter((p) => p.piece === k).length)}
+            revisions={body.pieces.map((_, k) => work.pieces[k]?.revision)}
+          />
           {one && chosen !== null && <ChosenCopy at={chosen} one={one} work={work} />}
           <Trouble title="The machines cannot be shown" of={[askedMachines]} />
-          <SheetSettingsFields work={work} machines={machines.map((m) => m.machine)} />
+          <SheetSettingsFields
+            {...{ body, name: work.name, put: work.put }}
+            machines={machines.map((m) => m.machine)}
+          />
           <div className={bay.block}>
             <h2>Hand over</h2>
             <Button

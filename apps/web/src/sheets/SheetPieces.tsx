@@ -1,19 +1,30 @@
 import { type SheetView } from "@hardline/contract";
+import { type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { Select } from "@mantine/core";
 import { useState } from "react";
 import { useSomeTickets } from "../api/tickets";
 import bay from "../shell/bay/Bay.module.css";
 import { NumberField } from "../shared/fields/NumberField";
+import { steady } from "../shared/steady";
 import { useTyped } from "../shared/useTyped";
 import css from "./SheetTable.module.css";
 import { type SheetWork } from "./useSheetWork";
 
+interface Props {
+  readonly sheet: SheetView;
+  readonly body: SheetBody;
+  /** Of each piece: how many lie on the sheets, and the revision they are of. */
+  readonly placed: readonly number[];
+  readonly revisions: readonly (number | undefined)[];
+  readonly put: SheetWork["put"];
+}
+
 /** Which routes of which tickets go on the sheet, and how many of each. */
-export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView }) {
+export const SheetPieces = steady(Pieces);
+
+function Pieces({ sheet, body, placed, revisions, put }: Props) {
   const [typed, setTyped] = useState("");
-  const { body, placings, pieces } = work;
-  const set = (next: typeof body.pieces) =>
-    work.put({ body: { ...body, pieces: next, kept: [] }, placings: [] });
+  const set = (next: typeof body.pieces) => put({ body: { ...body, pieces: next, kept: [] }, placings: [] });
   const material = sheet.pieces[0]?.material.trim().toLowerCase();
   const find = useTyped(`${material ?? ""} ${typed}`);
   const { data: tickets = [] } = useSomeTickets({ find });
@@ -32,13 +43,13 @@ export function SheetPieces({ work, sheet }: { work: SheetWork; sheet: SheetView
       <ul className={bay.rows}>
         {body.pieces.map(({ routeId, count }, k) => {
           const known = sheet.pieces.find((p) => p.routeId === routeId);
-          const stale = known && pieces[k] && known.revision !== pieces[k].revision;
+          const stale = known && revisions[k] !== undefined && known.revision !== revisions[k];
           return (
             <li key={routeId}>
               <span className={bay.grow}>
                 {known ? `${known.ticket} ${known.piece}` : "…"}
                 <small>
-                  {known?.route}, {placings.filter((p) => p.piece === k).length} placed
+                  {known?.route}, {placed[k]} placed
                   {stale ? ", changed since: arrange anew" : ""}
                 </small>
               </span>

@@ -4,12 +4,21 @@ import { Checkbox, Select, TextInput } from "@mantine/core";
 import bay from "../shell/bay/Bay.module.css";
 import { Choice, Field } from "../shared/fields/Field";
 import { NumberField } from "../shared/fields/NumberField";
+import { steady } from "../shared/steady";
 import { type SheetWork } from "./useSheetWork";
 
+interface Props {
+  readonly body: SheetBody;
+  readonly name: string;
+  readonly machines: readonly Machine[];
+  readonly put: SheetWork["put"];
+}
+
 /** Stock, room and turning. What is changed holds from the next arranging on. */
-export function SheetSettingsFields({ work, machines }: { work: SheetWork; machines: readonly Machine[] }) {
-  const { body, name } = work;
-  const set = (change: Partial<SheetBody>) => work.put({ body: { ...body, ...change } });
+export const SheetSettingsFields = steady(Fields);
+
+function Fields({ body, name, machines, put }: Props) {
+  const set = (change: Partial<SheetBody>) => put({ body: { ...body, ...change } });
   const stock = (change: Partial<SheetBody["stock"]>) => set({ stock: { ...body.stock, ...change } });
   const machine = machines.find((m) => m.key === body.machine);
   // The machine's own entry says what its marks are.
@@ -22,7 +31,7 @@ export function SheetSettingsFields({ work, machines }: { work: SheetWork; machi
         defaultValue={name}
         maxLength={120}
         onBlur={(e) =>
-          e.target.value.trim() && e.target.value !== name && work.put({ name: e.target.value.trim() })
+          e.target.value.trim() && e.target.value !== name && put({ name: e.target.value.trim() })
         }
       />
       <Field label="Machine">

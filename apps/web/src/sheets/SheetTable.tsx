@@ -3,7 +3,7 @@ import { type Placing } from "@hardline/core/sheet/arrangement";
 import { markPlaces } from "@hardline/core/sheet/marks";
 import { marksOf, stockOf, type SheetReach } from "@hardline/core/sheet/sheetFile";
 import { useElementSize } from "@mantine/hooks";
-import { memo, useCallback, useEffect, useRef } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 import css from "./SheetTable.module.css";
 import { type KnownPiece } from "./usePieces";
 import { type SheetWork } from "./useSheetWork";
@@ -18,6 +18,17 @@ interface Props {
   readonly choose: (at: number | null) => void;
 }
 
+/** A copy in the hand: where it was taken hold of, and where it is to lie now. */
+interface Drag {
+  readonly at: number;
+  readonly from: Placing;
+  readonly x: number;
+  readonly y: number;
+  last: Placing;
+  /** The others, while they are on their way. */
+  giving: Promise<void> | null;
+}
+
 /** One sheet from above: its pieces as they will lie, what is not reached, and its marks. Pieces are dragged. */
 export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
   const { ref, width, height } = useElementSize();
@@ -27,18 +38,15 @@ export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
   const [left, top] = [(width - widthMm * scale) / 2, (height - heightMm * scale) / 2];
   const { room, blocked } = stockOf(body, reach);
   const marks = marksOf(body);
-  const drag = useRef<{
-    at: number;
-    from: Placing;
-    x: number;
-    y: number;
-    busy: boolean;
-    last: Placing;
-  } | null>(null);
+  const drag = useRef<Drag | null>(null);
 
+  /** The copy in the hand follows it at once; the others as soon as it is known where they go. */
+  const [held, setHeld] = useState<{ readonly at: number; readonly to: Placing } | null>(null);
   const now = useRef(placings);
+  const newest = useRef(work.lay);
   useEffect(() => {
     now.current = placings;
+    newest.current = work.lay;
   });
   const pick = useCallback(
     (k: number, e: React.PointerEvent<SVGGElement>): void => {
@@ -46,7 +54,7 @@ export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
       (e.currentTarget.ownerSVGElement as SVGSVGElement).setPointerCapture(e.pointerId);
       choose(k);
       const from = now.current[k];
-      drag.current = { at: k, from, x: e.clientX, y: e.clientY, busy: false, last: from };
+      drag.current = { at: k, from, x: e.clientX, y: e.clientY, last: from, giving: null };
     },
     [choose],
   );
@@ -56,15 +64,28 @@ export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
     if (!d) return;
     const [dx, dy] = [(x - d.x) / scale, (y - d.y) / scale];
     d.last = { ...d.from, xMm: d.from.xMm + dx, yMm: d.from.yMm + dy };
-    if (Math.abs(dx) + Math.abs(dy) < 0.5 && !done) return;
+    const moved = Math.abs(dx) + Math.abs(dy) > 0.5;
+    if (moved) setHeld({ at: d.at, to: d.last });
     if (done) {
       drag.current = null;
-      if (Math.abs(dx) + Math.abs(dy) > 0.5) void work.lay(d.at, d.last, true);
+      void letGo(d, moved);
       return;
     }
-    if (d.busy) return;
-    d.busy = true;
-    void work.lay(d.at, d.last, false).finally(() => (d.busy = false));
+    if (!moved) return;
+    d.giving ??= giveWay(d).finally(() => (d.giving = null));
+  };
+  /** The others give way to where the copy is now, and again for as long as it has gone on meanwhile. */
+  const giveWay = async (d: Drag): Promise<void> => {
+    for (let laid: Placing | null = null; drag.current === d && laid !== d.last;) {
+      laid = d.last;
+      await newest.current(d.at, laid, false);
+    }
+  };
+  /** What is still under way ends first, or it would be shown after where the copy was laid last. */
+  const letGo = async (d: Drag, moved: boolean): Promise<void> => {
+    await d.giving;
+    if (moved) await newest.current(d.at, d.last, true);
+    setHeld(null);
   };
   return (
     <div className={css.table} ref={ref}>
@@ -87,7 +108,14 @@ export function SheetTable({ work, reach, shown, chosen, choose }: Props) {
             ))}
             {placings.map((p, k) =>
               p.sheet === shown && pieces[p.piece] ? (
-                <Copy key={k} piece={pieces[p.piece]!} at={p} chosen={k === chosen} number={k} pick={pick} />
+                <Copy
+                  key={k}
+                  piece={pieces[p.piece]!}
+                  at={held?.at === k ? held.to : p}
+                  chosen={k === chosen}
+                  number={k}
+                  pick={pick}
+                />
               ) : null,
             )}
             {marks &&

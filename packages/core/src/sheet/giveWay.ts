@@ -27,13 +27,14 @@ export function* giveWay(
   slackMm = 1e-6,
 ): Work<Placing[]> {
   const out = placings.map((p, k) => (k === moved.at ? moved.to : p));
-  const plain = pieces.map((p) => ({
-    ...p,
-    outline: simplified([p.outline], WITHIN_MM)[0] ?? p.outline,
-  }));
+  const plain = pieces.map(plainOf);
   const own = grownRing(placed(plain[moved.to.piece], moved.to), field.spacingMm - 2 * WITHIN_MM);
+  const reach = pieces.map(({ box }) => Math.hypot(box.width, box.height) / 2 + field.spacingMm);
   const inTheWay = out.flatMap((p, k) => {
     if (k === moved.at || p.sheet !== moved.to.sheet || p.kept) return [];
+    // What is further away than both reach needs no look at its outline.
+    const apart = Math.hypot(p.xMm - moved.to.xMm, p.yMm - moved.to.yMm);
+    if (apart > reach[p.piece] + reach[moved.to.piece]) return [];
     return overlap(own, placed(plain[p.piece], p)) ? [k] : [];
   });
   for (const [n, k] of inTheWay.entries()) {
@@ -46,6 +47,17 @@ export function* giveWay(
     if (free) out[k] = field.placingOf(shape, free, out[k].sheet);
   }
   return out;
+}
+
+/** Pieces by outlines with fewer corners, made once for each. */
+const plainer = new WeakMap<NestPiece, NestPiece>();
+function plainOf(piece: NestPiece): NestPiece {
+  let plain = plainer.get(piece);
+  if (!plain) {
+    plain = { ...piece, outline: simplified([piece.outline], WITHIN_MM)[0] ?? piece.outline };
+    plainer.set(piece, plain);
+  }
+  return plain;
 }
 
 const grownRing = (ring: Ring, byMm: number): Ring => (byMm > 0 ? (offset([ring], byMm)[0] ?? ring) : ring);
