@@ -64,7 +64,6 @@ async function main(): Promise<void> {
     await page.keyboard.up("Space");
     await page.close();
     const laid = await onSheet(
-      program.url,
       await openPage(browser, `${program.url}/sheets/${await sheetOf(program.url)}`),
     );
     console.log(`${told}\n`);
@@ -98,7 +97,7 @@ async function sheetOf(url: string): Promise<string> {
 }
 
 /** Times between two places that a dragged copy is drawn at. */
-async function onSheet(url: string, page: Page): Promise<number[]> {
+async function onSheet(page: Page): Promise<number[]> {
   await page.waitForSelector("button:not([disabled])::-p-text(Arrange)", { timeout: 60000 });
   await page.locator("button::-p-text(Arrange)").click();
   await page.waitForFunction(() => document.body.textContent!.includes("120 placed"), { timeout: 120000 });

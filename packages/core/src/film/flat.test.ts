@@ -104,3 +104,36 @@ test("an ink that is in thin strokes alone is found; ringing about an edge is no
   });
   expect(runToEnd(findColours(ringing, "auto", ["#ffffff"])).colours).toHaveLength(2);
 });
+
+test("four pixels looked at together come out as one by one, whatever the width", () => {
+  const inks = ["#c8102e", "#203e66", "#f2c230"];
+  const colours = [
+    [200, 16, 46],
+    [32, 62, 102],
+    [242, 194, 48],
+    [255, 255, 255],
+    [116, 39, 74],
+  ];
+  const blocks = Array.from({ length: 40 }, (_, k) => [
+    ...[(k * 37) % 60, (k * 23) % 50, 3 + ((k * 7) % 19), 2 + ((k * 11) % 13)],
+    k % colours.length,
+  ]);
+  // The same picture, and with three columns more: then no four of a row lie in one word, nor over each other.
+  const drawn = (width: number): Uint8Array[] => {
+    const art = newRgba(width, 60);
+    art.data.fill(255);
+    for (const [left, top, wide, high, c] of blocks)
+      for (let y = top; y < Math.min(60, top + high); y++)
+        for (let x = left; x < Math.min(72, left + wide); x++) {
+          const half = x % 29 === 0 && y % 3 === 0;
+          art.data.set([...colours[c], half ? 128 : 255], 4 * (y * width + x));
+        }
+    return runToEnd(separateFlat(art, { inks, garment: "#ffffff", tolerance: 2 }));
+  };
+  const [even, odd] = [drawn(80), drawn(83)];
+  even.forEach((plane, k) => {
+    for (let y = 0; y < 60; y++)
+      expect(odd[k].subarray(83 * y, 83 * y + 72)).toEqual(plane.subarray(80 * y, 80 * y + 72));
+    expect(plane.some((v) => v === 0)).toBe(true);
+  });
+});

@@ -50,6 +50,10 @@ export function* separateFlat({ width, height, data }: Rgba, wish: FlatWish): Wo
   return planes;
 }
 
+/** Four bytes to a word, but for those that are left over at the end. */
+const inFours = (bytes: Uint8Array): Uint32Array =>
+  new Uint32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2);
+
 /** Pixels to their ink, as whole as the art is there; those on the way between two to either its part. */
 function sharePixels(
   labels: Uint8Array,
@@ -59,7 +63,9 @@ function sharePixels(
   to: number,
 ): void {
   const { data } = mixed;
-  const fours = new Uint32Array(labels.buffer, 0, labels.length >> 2);
+  const colours = new Uint32Array(data.buffer, data.byteOffset, labels.length);
+  const fours = inFours(labels);
+  const planeFours = planes.map(inFours);
   for (let i = from; i < to; i++) {
     const label = labels[i];
     // Most art lies in areas: four pixels of one are looked at together.
@@ -69,8 +75,9 @@ function sharePixels(
         continue;
       }
       if (label < THIN) {
-        const plane = planes[label];
-        for (let k = i; k < i + 4; k++) plane[k] = 255 - data[4 * k + 3];
+        const all = colours[i] & colours[i + 1] & colours[i + 2] & colours[i + 3];
+        if (all >>> 24 === 255) planeFours[label][i >> 2] = 0;
+        else for (let k = i; k < i + 4; k++) planes[label][k] = 255 - data[4 * k + 3];
         i += 3;
         continue;
       }
@@ -127,19 +134,35 @@ function labelPixels(
   from: number,
   to: number,
 ): void {
+  const fours = inFours(labels);
+  let [last, label] = [0, CLOTH]; // nothing, which is cloth
   for (let i = from; i < to; i++) {
     const pixel = colours[i];
-    if (pixel >>> 24 === 0) {
-      labels[i] = CLOTH;
+    // Of flat art most pixels are as the one before, and so are the next.
+    if (pixel !== last) {
+      last = pixel;
+      const colour = pixel & 0xffffff;
+      const slot = Math.imul(colour, 0x9e3779b1) >>> 16;
+      if (pixel >>> 24 === 0) label = CLOTH;
+      else {
+        if (keys[slot] !== colour) {
+          keys[slot] = colour;
+          known[slot] = labelOf(colour);
+        }
+        label = known[slot];
+      }
+    } else if (
+      (i & 3) === 0 &&
+      i + 3 < to &&
+      colours[i + 1] === last &&
+      colours[i + 2] === last &&
+      colours[i + 3] === last
+    ) {
+      fours[i >> 2] = Math.imul(label, 0x01010101);
+      i += 3;
       continue;
     }
-    const colour = pixel & 0xffffff;
-    const slot = Math.imul(colour, 0x9e3779b1) >>> 16;
-    if (keys[slot] !== colour) {
-      keys[slot] = colour;
-      known[slot] = labelOf(colour);
-    }
-    labels[i] = known[slot];
+    labels[i] = label;
   }
 }
 

@@ -30,15 +30,14 @@ export function* markEdges(
 ): Work<void> {
   const areas = new Areas(labels, width, height, centres.length - 1);
   yield* workSlice(areas.find(), 0, 0.5);
-  const { whole } = areas;
-  const fours = new Uint32Array(whole.buffer, 0, whole.length >> 2);
+  const { whole, wholeFours } = areas;
   const atOnce = Math.max(1, Math.floor(rowsAtOnce(width) / 16)) * width;
   for (let from = 0; from < labels.length; from += atOnce) {
     yield 0.5 + (0.5 * from) / labels.length;
     const to = Math.min(labels.length, from + atOnce);
     for (let i = from; i < to; i++) {
       // Most art lies in areas: four pixels of one are passed over at once.
-      if ((i & 3) === 0 && fours[i >> 2] === ALL_WHOLE) i += 3;
+      if ((i & 3) === 0 && wholeFours[i >> 2] === ALL_WHOLE) i += 3;
       else if (labels[i] < MIXED && whole[i] === 0) labels[i] |= areas.kindAt(i, data, centres);
     }
   }
@@ -50,6 +49,9 @@ const ALL_WHOLE = 0x01010101;
 /** Pixels whose neighbours are all of their own ink, or all cloth. */
 class Areas {
   readonly whole: Uint8Array;
+  /** The same, and the labels, four at a time. */
+  readonly wholeFours: Uint32Array;
+  private readonly fours: Uint32Array;
 
   constructor(
     private readonly labels: Uint8Array,
@@ -59,6 +61,8 @@ class Areas {
     private readonly cloth: number,
   ) {
     this.whole = new Uint8Array(labels.length);
+    this.wholeFours = new Uint32Array(this.whole.buffer, 0, labels.length >> 2);
+    this.fours = new Uint32Array(labels.buffer, labels.byteOffset, labels.length >> 2);
   }
 
   *find(): Work<void> {
@@ -75,6 +79,11 @@ class Areas {
     const end = start + width - 1;
     let [before, own] = [labels[start], labels[start]];
     for (let i = start; i < end; i++) {
+      if ((i & 3) === 0 && i + 4 < end && before === own && this.areFourWhole(i, own, above, below)) {
+        this.wholeFours[i >> 2] = ALL_WHOLE;
+        i += 3;
+        continue;
+      }
       const after = labels[i + 1];
       // No bit differs: less one is negative, and its sign the mark. Which way it falls need not be guessed.
       const off = (before ^ own) | (after ^ own) | (labels[i + above] ^ own) | (labels[i + below] ^ own);
@@ -83,6 +92,20 @@ class Areas {
     }
     const off = (before ^ own) | (labels[end + above] ^ own) | (labels[end + below] ^ own);
     whole[end] = (off - 1) >>> 31;
+  }
+
+  /** Whether four pixels beside each other, and all their neighbours but the one before them, are of one label. */
+  private areFourWhole(i: number, own: number, above: number, below: number): boolean {
+    if ((this.width & 3) !== 0) return false; // those above lie across two words
+    const { fours, labels } = this;
+    const word = Math.imul(own, 0x01010101) >>> 0;
+    const at = i >> 2;
+    return (
+      fours[at] === word &&
+      fours[at + (above >> 2)] === word &&
+      fours[at + (below >> 2)] === word &&
+      labels[i + 4] === own
+    );
   }
 
   /** Whether a pixel at an edge is a mixture, or of a thin stroke. */

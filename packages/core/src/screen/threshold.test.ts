@@ -1,5 +1,6 @@
 import { runToEnd } from "../maths/work";
 import fc from "fast-check";
+import { unpackRow } from "../raster/bits";
 import { bitAt } from "../raster/types";
 import { grayOf, randomGray } from "../testing/pictures";
 import { otsuThreshold, threshold } from "./threshold";
@@ -85,4 +86,21 @@ describe("Otsu's threshold", () => {
       ),
     ).toBe(128);
   });
+});
+
+test.each([16, 20, 17, 8, 7])("rows of %i pixels, most of them white, are marked as one by one", (width) => {
+  const height = 23;
+  // Behind an odd byte too, where rows begin at no whole word.
+  for (const before of [0, 1]) {
+    const data = new Uint8Array(before + width * height).subarray(before);
+    for (let i = 0; i < data.length; i++) data[i] = (i * 7919) % 13 < 9 ? 255 : (i * 104729) % 256;
+    for (const level of [1, 128, 255]) {
+      const bits = runToEnd(threshold({ width, height, data }, level));
+      const row = new Uint8Array(width);
+      for (let y = 0; y < height; y++) {
+        unpackRow(bits, y, row);
+        expect([...row]).toEqual(Array.from(data.subarray(y * width, (y + 1) * width), (g) => +(g < level)));
+      }
+    }
+  }
 });
