@@ -1,4 +1,5 @@
 import { rowsAtOnce, workSlice, type Work } from "../maths/work";
+import { sorted } from "../maths/sorted";
 import { type Gray } from "../raster/types";
 import { inkPieces } from "./inkPieces";
 
@@ -47,7 +48,8 @@ export function* mendBreaks(fine: Gray, given: Gray, faint: number, least: numbe
       }
     }
   }
-  breaks.sort((a, b) => a.apart - b.apart);
+  const byWidth = sorted(breaks, (a, b) => a.apart - b.apart);
+  yield* workSlice(byWidth, 0.9, 1);
   const joined = Int32Array.from(pieces.sizes, (_, n) => n);
   const rootOf = (n: number): number => {
     while (joined[n] !== n) n = joined[n] = joined[joined[n]];

@@ -94,15 +94,23 @@ interface Bridge {
  * back to it, and ridges to a grain, where they end.
  */
 function leadingOn(bridges: readonly Bridge[], sizes: readonly number[]): readonly Bridge[] {
-  for (let left = bridges; ;) {
-    const times = new Map<number, number>();
-    for (const { joins } of left) for (const n of joins) times.set(n, (times.get(n) ?? 0) + 1);
-    for (const { joins } of left)
-      for (const n of joins) if (sizes[n] <= SPECK && times.get(n) === 1) joins.delete(n);
-    const next = left.filter(({ joins }) => joins.size > 1);
-    if (next.length === left.length) return next;
-    left = next;
-  }
+  const left = new Set(bridges.filter(({ joins }) => joins.size > 1));
+  const at = new Map<number, Set<Bridge>>();
+  for (const bridge of left)
+    for (const n of bridge.joins) at.set(n, (at.get(n) ?? new Set<Bridge>()).add(bridge));
+  const isEnd = (n: number): boolean => sizes[n] <= SPECK && at.get(n)!.size === 1;
+  // A bridge that goes may leave a speck at the end of another.
+  const ends = [...at.keys()].filter(isEnd);
+  for (const n of ends)
+    for (const bridge of at.get(n)!) {
+      bridge.joins.delete(n);
+      if (bridge.joins.size > 1 || !left.delete(bridge)) continue;
+      for (const other of bridge.joins) {
+        at.get(other)!.delete(bridge);
+        if (isEnd(other)) ends.push(other);
+      }
+    }
+  return [...left];
 }
 
 /** Where ink meets ink at a corner alone, and there is some beside it, an outline must not part them. */

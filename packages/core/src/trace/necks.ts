@@ -55,7 +55,7 @@ function* findNecks({ width, height, data }: Gray, kinds: Uint8Array): Work<void
       for (let k = 1; k < 8; k += 2)
         if (
           data[i + ring[k]] >= 128 &&
-          (data[i + ring[k + 1 < 8 ? k + 1 : 0]] < 128 || data[i + ring[(k + 2) % 8]] < 128)
+          (data[i + ring[(k + 1) % 8]] < 128 || data[i + ring[(k + 2) % 8]] < 128)
         )
           begins++;
       kinds[i] = begins > 1 ? NECK : INK;
