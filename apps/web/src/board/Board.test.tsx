@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { type TicketView } from "@hardline/contract";
 import { TICKET_STATES } from "@hardline/contract/constants";
-import { screen, waitFor } from "@testing-library/react";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { Route, Routes, useLocation } from "react-router";
 import { serverOf, shown } from "../testing/page";
 import { Board } from "./Board";
@@ -20,7 +20,7 @@ const ticket = (number: number, more: Partial<TicketView>): TicketView =>
       ...more,
     },
   }) as unknown as TicketView;
-const TICKETS = [
+const THREE = [
   ticket(1, { customer: "Skerry Light", state: "to look at", looks: 2 }),
   ticket(2, { customer: "Dune Bakery" }),
   ticket(3, { customer: "Skerry Light" }),
@@ -29,14 +29,14 @@ function Address() {
   const { search } = useLocation();
   return <output>{search}</output>;
 }
-/** A server that finds what it is asked for, two tickets at a time. */
-const boardAt = (address: string) => {
+/** A server that finds what it is asked for, a few tickets at a time. */
+const boardAt = (address: string, all: readonly TicketView[] = THREE, most = 2) => {
   const asked = serverOf({});
   const real = window.fetch;
   window.fetch = (async (path: string, init?: RequestInit) => {
     const { pathname, searchParams } = new URL(path, "http://shop");
     const find = searchParams.get("find") ?? "";
-    const found = TICKETS.filter(
+    const found = all.filter(
       (t) =>
         find.split(" ").every((w) => `${t.piece} ${t.customer}`.toLowerCase().includes(w)) &&
         ["all", null, t.state].includes(searchParams.get("state")),
@@ -50,8 +50,8 @@ const boardAt = (address: string) => {
     if (pathname !== "/api/tickets") return real(path, init);
     const from = Number(searchParams.get("after") ?? 0);
     return answer({
-      tickets: found.slice(from, from + 2),
-      next: from + 2 < found.length ? `${from + 2}` : null,
+      tickets: found.slice(from, from + most),
+      next: from + most < found.length ? `${from + most}` : null,
     });
   }) as typeof fetch;
   const page = shown(
@@ -101,4 +101,26 @@ test("the board is asked for in stretches, and every state is counted", async ()
 test("where nothing is found that is said", async () => {
   boardAt("/?find=zebra");
   expect(await screen.findByText("No ticket with “zebra”.")).toBeTruthy();
+});
+
+test("of many tickets those near what is in sight are in the page, and others as it is scrolled", async () => {
+  const sizes = { clientHeight: 690, clientWidth: 1000 };
+  for (const [name, value] of Object.entries(sizes))
+    Object.defineProperty(HTMLElement.prototype, name, { configurable: true, get: () => value });
+  const many = Array.from({ length: 4000 }, (_, k) => ticket(k + 1, { piece: `Piece ${k + 1}` }));
+  const { container } = boardAt("/", many, many.length);
+  const numbers = () => screen.queryAllByText(/^Piece \d+$/).map((c) => Number(c.textContent!.slice(6)));
+  // Cards of at least 232 pixels with 10 between, 4 to a row; rows of 108 with 9 between: 6 in sight, as many beyond.
+  await waitFor(() => expect(numbers()).toEqual(Array.from({ length: 48 }, (_, k) => k + 1)));
+  const main = container.querySelector("main")!;
+  main.scrollTop = 500 * 117;
+  fireEvent.scroll(main);
+  await waitFor(() => expect(numbers()[0]).toBe((500 - 6) * 4 + 1));
+  expect(numbers()).toHaveLength(4 * (6 + 6 + 6));
+  // What is not in the page takes its room: a thousand rows in all.
+  const { paddingTop, paddingBottom } = container.querySelector("section")!.parentElement!.style;
+  expect(parseFloat(paddingTop)).toBe(494 * 117);
+  expect(parseFloat(paddingTop) + parseFloat(paddingBottom) + 18 * 117 - 9).toBe(1000 * 117 - 9);
+  for (const name of Object.keys(sizes))
+    delete (HTMLElement.prototype as unknown as Record<string, unknown>)[name];
 });

@@ -1,4 +1,3 @@
-import { type TicketView } from "@hardline/contract";
 import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
 import { Button, FileButton, Select, TextInput, Progress } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
@@ -6,10 +5,11 @@ import { useEffect, useRef } from "react";
 import { useTicketCounts, useTickets } from "../api/tickets";
 import { TopBar } from "../shell/TopBar";
 import css from "./Board.module.css";
-import { arrange, SORTS } from "./arrange";
+import { arrange, SORTS, within } from "./arrange";
 import { useBoardView, useScrollPlace, type Filter } from "./boardView";
 import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
+import { useCardRows } from "./useCardRows";
 import { useKeys } from "../shared/keys";
 import { Trouble } from "../shared/Trouble";
 import { useTyped } from "../shared/useTyped";
@@ -25,12 +25,14 @@ export function Board() {
   const asked = useTickets({ state: filter, order: sort, find });
   const { data, isPending } = asked;
   const { data: counts } = useTicketCounts(find);
+  const shown = data?.pages.flatMap((page) => page.tickets) ?? [];
+  const roomy = shown.length <= FEW;
   const { scroller, keepPlace } = useScrollPlace(data !== undefined);
+  const { grid, from, to, style } = useCardRows(scroller, shown.length, roomy);
   const { accept, dropping, takingIn } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
   useKeys([["/", () => searchField.current?.focus()]]);
 
-  const shown = data?.pages.flatMap((page) => page.tickets) ?? [];
   const countOf = (state: Filter): number =>
     state !== "all"
       ? counts![state]
@@ -92,13 +94,13 @@ export function Board() {
         )}
         <Trouble title="The tickets cannot be shown" of={[asked]} />
         {isPending && <Waiting />}
-        <div className={css.cards} data-roomy={shown.length <= FEW || undefined}>
-          {arrange(shown, sort).map(({ title, detail, tickets }) => (
+        <div className={css.cards} ref={grid} style={style} data-roomy={roomy || undefined}>
+          {within(arrange(shown, sort), from, to).map(({ title, detail, tickets, skipped }) => (
             <section key={title} className={css.group} aria-label={title}>
-              {tickets.map((ticket: TicketView, k) => (
-                <div key={ticket.id} className={css.cell} data-first={k === 0 || undefined}>
+              {tickets.map((ticket, k) => (
+                <div key={ticket.id} data-first={skipped + k === 0 || undefined}>
                   <div className={css.day}>
-                    {k === 0 && (
+                    {skipped + k === 0 && (
                       <h2>
                         {title} {detail && <small>{detail}</small>}
                       </h2>

@@ -1,6 +1,6 @@
 import { type TicketView } from "@hardline/contract";
 import dayjs from "dayjs";
-import { arrange } from "./arrange";
+import { arrange, within } from "./arrange";
 
 const WEDNESDAY = dayjs("2026-11-25");
 const ticket = (number: number, due: string | null, more: Partial<TicketView> = {}) =>
@@ -58,4 +58,25 @@ test("tickets that were put away stand by themselves, whenever they were due", (
   const away = ticket(5, "2026-11-20", { state: "archived" });
   expect(titles([ticket(4, "2026-11-25"), away])).toEqual(["Today: 4", "Put away: 5"]);
   expect(arrange([away], "due", WEDNESDAY)[0].detail).toBeUndefined();
+});
+
+test("of a stretch of all cards each group has what lies within, and knows what came before", () => {
+  const groups = arrange(
+    [ticket(1, "2026-11-25"), ticket(2, "2026-11-25"), ticket(3, "2026-11-26"), ticket(4, null)],
+    "due",
+    WEDNESDAY,
+  );
+  const parts = (from: number, to: number) =>
+    within(groups, from, to).map((g) => [g.title, g.skipped, ...g.tickets.map((t) => t.number)]);
+  expect(parts(0, 4)).toEqual([
+    ["Today", 0, 1, 2],
+    ["Tomorrow", 0, 3],
+    ["No date", 0, 4],
+  ]);
+  expect(parts(1, 3)).toEqual([
+    ["Today", 1, 2],
+    ["Tomorrow", 0, 3],
+  ]);
+  expect(parts(3, 9)).toEqual([["No date", 0, 4]]);
+  expect(parts(2, 2)).toEqual([]);
 });

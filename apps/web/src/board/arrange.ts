@@ -33,6 +33,23 @@ export function arrange(tickets: readonly TicketView[], order: TicketOrder, toda
   }));
 }
 
+/** The part of each group that lies within a stretch of all cards, and how many of it come before. */
+export function within(
+  groups: readonly Group[],
+  from: number,
+  to: number,
+): (Group & { readonly skipped: number })[] {
+  const parts: (Group & { readonly skipped: number })[] = [];
+  let first = 0;
+  for (const group of groups) {
+    const skipped = Math.max(0, from - first);
+    const tickets = group.tickets.slice(skipped, Math.max(0, to - first));
+    if (tickets.length > 0) parts.push({ ...group, tickets, skipped });
+    first += group.tickets.length;
+  }
+  return parts;
+}
+
 function dayTitle(due: string | null, today: Dayjs): string {
   if (!due) return "No date";
   const day = dayjs(due);
