@@ -37,7 +37,8 @@ export function shared(result: Result): Result | null {
   });
 }
 
-async function* pieces(stream: ReadableStream<Uint8Array>): AsyncIterable<Uint8Array> {
+/** What a stream brings, piece by piece; one that is left is ended. */
+export async function* piecesOf(stream: ReadableStream<Uint8Array>): AsyncIterable<Uint8Array> {
   const reader = stream.getReader();
   try {
     for (;;) {
@@ -66,8 +67,6 @@ export const pngHost: Omit<PngHost, "pause"> = {
         }
       },
     });
-    return pieces(source.pipeThrough(new DecompressionStream("deflate")));
+    return piecesOf(source.pipeThrough(new DecompressionStream("deflate")));
   },
 };
-
-export const piecesOf = (response: Response): AsyncIterable<Uint8Array> => pieces(response.body!);

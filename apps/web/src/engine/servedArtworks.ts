@@ -1,6 +1,7 @@
 import { readPng, readPngRows } from "@hardline/core/format/readPng";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type ArtworkFacts, type ArtworkSource } from "@hardline/core/route/source";
+import { headOf, isForBrowser, readByBrowser } from "./browserPng";
 import { pause, piecesOf, pngHost } from "./host";
 
 /** The way to the pixels of artworks on the server: whole, drawn at a width, row by row, or halved. */
@@ -13,7 +14,7 @@ export class ServedArtworks {
       facts,
       pixels: (drawWidth) => pixelsOf(artworkId, drawWidth ? `?width=${drawWidth}` : ""),
       rows: async (begin, pause) =>
-        readPngRows(await bytesOf(artworkId, ""), begin, { inflate: pngHost.inflate, pause }),
+        readPngRows(piecesOf(await served(artworkId, "")), begin, { inflate: pngHost.inflate, pause }),
       halved: (times) => this.halved(artworkId, times),
     };
   }
@@ -33,12 +34,20 @@ export class ServedArtworks {
   }
 }
 
-/** The bytes of an artwork's lossless picture as they come. */
-async function bytesOf(artworkId: string, query: string): Promise<AsyncIterable<Uint8Array>> {
+/** An artwork's lossless picture as it comes. */
+async function served(artworkId: string, query: string): Promise<ReadableStream<Uint8Array<ArrayBuffer>>> {
   const response = await fetch(`/api/artworks/${artworkId}/pixels${query}`);
   if (!response.ok) throw new Error("The artwork cannot be read from the server.");
-  return piecesOf(response);
+  return response.body!;
 }
 
-const pixelsOf = async (artworkId: string, query: string): Promise<Rgba> =>
-  readPng(await bytesOf(artworkId, query), { ...pngHost, pause });
+async function pixelsOf(artworkId: string, query: string): Promise<Rgba> {
+  const { head, whole } = await headOf(await served(artworkId, query));
+  if (!isForBrowser(head)) return readPng(piecesOf(whole), { ...pngHost, pause });
+  try {
+    return await readByBrowser(whole, pause);
+  } catch {
+    // What is wrong with the file, if it is that, is told by the reader that knows it.
+    return readPng(piecesOf(await served(artworkId, query)), { ...pngHost, pause });
+  }
+}
