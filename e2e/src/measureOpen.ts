@@ -77,6 +77,9 @@ async function photograph(width: number, height: number): Promise<Buffer> {
     .then((large) => large.jpeg({ quality: 90 }).toBuffer());
 }
 
+/** A hand points at a card for so long before it presses, and presses for so long, in milliseconds. */
+const [POINTS_MS, PRESSES_MS] = [200, 80];
+
 interface Times {
   readonly standIn: number;
   readonly first: number;
@@ -102,7 +105,9 @@ async function opened(browser: Browser, url: string, ticket: string): Promise<Ti
     new MutationObserver(look).observe(document, { subtree: true, childList: true, attributes: true });
   });
   const before = await received(browser);
-  await card!.click();
+  await card!.hover();
+  await new Promise((pressed) => setTimeout(pressed, POINTS_MS));
+  await card!.click({ delay: PRESSES_MS });
   await page.waitForSelector("canvas[data-shown]", { timeout: 120000 });
   const bytes = (await received(browser)) - before;
   const times = () =>

@@ -90,10 +90,31 @@ export function useTicket(id: string) {
   });
 }
 
+/** A route that was asked for while the press that opens it was not yet over, and when. */
+let ahead: { readonly id: string; readonly at: number; readonly view: Promise<RouteView | null> } | null =
+  null;
+/** An answer older than this, in milliseconds, is not taken: somebody may have changed the route since. */
+const FRESH_MS = 1000;
+
+const routeNow = (id: string): Promise<RouteView> => ask<RouteView>(`/api/routes/${id}`);
+
+/** Asks for a route of a ticket that is just being opened. */
+export function askAhead(id: string): void {
+  // What goes wrong is told when it is asked for again.
+  ahead = { id, at: performance.now(), view: routeNow(id).catch(() => null) };
+}
+
+async function routeOf(id: string): Promise<RouteView> {
+  const asked = ahead;
+  ahead = null;
+  const known = asked?.id === id && performance.now() - asked.at < FRESH_MS ? await asked.view : null;
+  return known ?? routeNow(id);
+}
+
 export const useRouteView = (id: string | undefined) =>
   useQuery({
     queryKey: ["route", id],
-    queryFn: () => ask<RouteView>(`/api/routes/${id}`),
+    queryFn: () => routeOf(id!),
     enabled: id !== undefined,
     // The bench holds the live copy from here on; what it saves it knows itself.
     staleTime: Infinity,

@@ -8,7 +8,7 @@ import { TopBar } from "../shell/TopBar";
 import { Bench } from "./Bench";
 import css from "./Bench.module.css";
 
-export { keepSpareWorker } from "../engine/spareWorker";
+export { keepSpareWorker, readAhead } from "../engine/spareWorker";
 
 /** Finds the ticket and the route that an address names, and lays them on the bench. */
 export function BenchPage() {

@@ -1,13 +1,23 @@
 import { type TicketView } from "@hardline/contract";
 import dayjs from "dayjs";
 import { Link } from "react-router";
+import { pointedAt } from "./pointedAt";
+import { askAhead } from "../api/tickets";
 import css from "./TicketCard.module.css";
 
 /** One ticket, as the torn-off copy of a docket: its picture, whose it is, what it needs. */
 export function TicketCard({ ticket }: { ticket: TicketView }) {
-  const { id, number, piece, customer, due, pieces, output, material, thumbnail } = ticket;
+  const { id, number, piece, customer, due, pieces, output, material, thumbnail, routes } = ticket;
   return (
-    <Link to={`/tickets/${id}`} className={css.card} data-ticket={number}>
+    <Link
+      to={`/tickets/${id}`}
+      className={css.card}
+      data-ticket={number}
+      onPointerEnter={() => pointedAt(ticket)}
+      onPointerLeave={() => pointedAt(null)}
+      onPointerDown={() => routes.length > 0 && askAhead(routes[0].id)}
+      onFocus={() => pointedAt(ticket)}
+    >
       <span className={css.picture} style={{ backgroundImage: `url("${thumbnail}")` }} />
       <span className={css.words}>
         <span className={css.top}>

@@ -20,6 +20,9 @@ class FakeWorker {
   helps = false;
   /** Tells how far it is. */
   far: (share: number, stage: string) => void = () => undefined;
+  /** Has the others take part in what it shares out. */
+  join: ((job: unknown) => void) | null = null;
+  readonly joined: unknown[] = [];
   terminated = false;
   onerror: (() => void) | null = null;
   private readonly channel = new MessageChannel();
@@ -29,8 +32,16 @@ class FakeWorker {
     let first: (shown: unknown, wish: number) => void = () => undefined;
     const shown = (key: string, panes: unknown, draft: boolean) => ({ panes, key, finish: null, draft });
     const api = {
-      open: (_id: string, _facts: unknown, room: number, far: FakeWorker["far"], tell: typeof first) => {
+      open: (
+        _id: string,
+        _facts: unknown,
+        room: number,
+        far: FakeWorker["far"],
+        tell: typeof first,
+        join: FakeWorker["join"],
+      ) => {
         this.far = far;
+        this.join = join;
         first = tell;
         // The screen's has twice the room of those that help it.
         this.helps = room < 320 << 20;
@@ -51,6 +62,7 @@ class FakeWorker {
       share: () => [],
       take: () => undefined,
       ready: () => true,
+      joinIn: (job: unknown) => void this.joined.push(job),
       inspect: (_route: unknown, part: number) => ({
         key: "k",
         stages: [
@@ -200,6 +212,23 @@ test("helpers are started once there is a first picture, or at once when they ar
   engine.close();
   await turn();
   expect(FakeWorker.all.every((w) => w.terminated)).toBe(true);
+});
+
+test("what the screen's worker shares out reaches those that help it, and what they do is not shared out again", async () => {
+  const { engine, worker } = bench();
+  engine.show(wish("a"));
+  await turn();
+  worker().join!({ name: "before anybody helps" });
+  await turn();
+  void engine.inspect(wish("a").route);
+  await turn();
+  const helpers = FakeWorker.all.filter((w) => w.helps);
+  const job = { name: "rows", given: { from: 3 } };
+  worker().join!(job);
+  await turn();
+  expect(helpers.map((w) => w.joined)).toEqual([[job], [job]]);
+  expect(helpers.map((w) => w.join)).toEqual([null, null]);
+  engine.close();
 });
 
 test("where there is no draft, what stands in stays until the exact is there", async () => {

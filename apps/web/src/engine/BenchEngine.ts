@@ -1,4 +1,5 @@
 import { type ArtworkView } from "@hardline/contract";
+import { type SharedJob } from "@hardline/core/hands/shareOut";
 import { type Rect } from "@hardline/core/raster/types";
 import { type Reading } from "@hardline/core/result/read";
 import { type Route } from "@hardline/core/route/route";
@@ -271,10 +272,14 @@ export class BenchEngine {
     const progress = (share: number, stage: StageId): void => {
       if (this.atWork !== 0) this.events.progress(share, stage);
     };
-    this.screen.open(id, facts, room, proxy(progress), proxy(first));
+    // What the screen waits for the others help with: until there is something to check they have nothing to do.
+    const join = (job: SharedJob): void => {
+      for (const { remote } of this.asides) void remote.joinIn(job);
+    };
+    this.screen.open(id, facts, room, proxy(progress), proxy(first), proxy(join));
     this.startAsides = () => {
       this.asides = Array.from({ length: ASIDES }, () => new Line(died));
-      for (const line of this.asides) line.open(id, facts, room / 2, nobody, nobody);
+      for (const line of this.asides) line.open(id, facts, room / 2, nobody, nobody, null);
     };
   }
 

@@ -12,7 +12,7 @@ export const pause = (): Promise<void> =>
   });
 
 /** Whether memory can be shared with other workers: the page must be isolated by its headers. */
-const canShare = typeof SharedArrayBuffer !== "undefined" && self.crossOriginIsolated;
+export const canShare = typeof SharedArrayBuffer !== "undefined" && self.crossOriginIsolated;
 
 /** Room that other workers can read too, where the browser allows it. */
 export const sharedRoom = (bytes: number): Uint8Array =>

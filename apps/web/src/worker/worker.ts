@@ -1,3 +1,5 @@
+import { SHAREABLE } from "@hardline/core/hands/known";
+import { joinIn, lend, type SharedJob } from "@hardline/core/hands/shareOut";
 import { Aborted, drive, runToEnd } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
 import { type Rect } from "@hardline/core/raster/types";
@@ -16,7 +18,7 @@ import { type StageId } from "@hardline/core/stage/stages";
 import { expose, transfer } from "comlink";
 import { isLarge } from "../engine/large";
 import { stageWorker } from "../stages/workers";
-import { pause, shared } from "../engine/host";
+import { canShare, pause, shared } from "../engine/host";
 import {
   type Handed,
   type InspectedPart,
@@ -70,9 +72,11 @@ class Engine {
     cacheBytes: number,
     progress: (share: number, stage: StageId) => void,
     first: (shown: Shown | null, wish: number) => void,
+    join: ((job: SharedJob) => void) | null,
   ): void {
     this.tell = progress;
     this.first = first;
+    lend(join && canShare ? { join } : null);
     this.lean = isLarge(facts);
     this.runner = new Runner({ pause, clock: () => performance.now(), cacheBytes, lean: this.lean });
     this.source = this.served.source(artworkId, facts);
@@ -82,6 +86,12 @@ class Engine {
   readAhead(artworkId: string, facts: ArtworkFacts): void {
     const times = firstLookTimes(facts, DRAFT_PIXELS);
     if (times > 0) this.served.readAhead(artworkId, times);
+  }
+
+  /** Takes parts of what another worker shares out, until there are no more. */
+  async joinIn(job: SharedJob): Promise<void> {
+    // What is not done here the other does.
+    await drive(joinIn(job, SHAREABLE), { pause }).catch(() => undefined);
   }
 
   /** Works once through a small picture, while nobody waits: code that has run is compiled, and runs ten times as fast. */
@@ -120,8 +130,8 @@ class Engine {
       await readFirstLook(this.runner, plan, this.source, DRAFT_PIXELS, pause).catch(() => undefined);
       const draft = await this.draft(plan, panes, wanted, last);
       this.first(draft, wish);
-      // While the hand moves on, a newer wish is here before this is over.
-      if (draft) await new Promise((done) => setTimeout(done, REST_MS));
+      // While the hand moves on, a newer wish is here before this is over. What was only just opened no hand has moved.
+      if (draft && this.seen) await new Promise((done) => setTimeout(done, REST_MS));
       if (signal.aborted) throw new Aborted();
     }
     const began = performance.now();

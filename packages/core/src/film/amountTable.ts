@@ -1,10 +1,17 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
+import { isShareable, roomFor, shareOut } from "../hands/shareOut";
 import { inStretches, workSlice, type Work } from "../maths/work";
+import {
+  amountCorners,
+  CORNERS_A_PART,
+  FULL,
+  solveCorners,
+  type AmountsWish,
+  type OfColour,
+} from "./amountCorners";
 import { Greys } from "./greys";
 import { type Light } from "./model";
 
-/** Works out what a colour is turned into: `out` holds what a colour near it was turned into, and gets numbers 0..1. */
-export type OfColour = (light: Light, out: Float64Array) => void;
 /** Brings numbers that were read between corners nearer to what the colour asks for; says whether there was need. */
 export type Mend = (light: Light, numbers: Float64Array) => boolean;
 
@@ -14,10 +21,7 @@ export type Mend = (light: Light, numbers: Float64Array) => boolean;
 export const FINE = 49;
 export const COARSE = 9;
 
-/** Numbers in the table, times this, are 0..1. */
-const FULL = 255 * 256;
-/** Corners solved, and numbers read, between two slices. */
-const SOLVED_AT_ONCE = 96;
+/** Numbers read between two slices. */
 const AT_ONCE = 1 << 17;
 /** Colours mended between two slices, and as how many that are well each counts. */
 const MENDED_AT_ONCE = 128;
@@ -54,6 +58,8 @@ export class AmountTable {
     nodes: number,
     exact: readonly number[],
     private readonly mend?: Mend,
+    /** What `ofColour` goes by, for threads that help. */
+    private readonly wish?: AmountsWish,
   ) {
     this.axes = [16, 8, 0].map((shift) =>
       axisOf(
@@ -63,8 +69,8 @@ export class AmountTable {
     );
     const [r, g, b] = this.axes.map((a) => a.codes.length);
     this.steps = [g * b, b, 1];
-    this.values = new Uint16Array(r * g * b * outputs);
-    this.done = new Uint8Array(r * g * b);
+    this.values = new Uint16Array(roomFor(2 * r * g * b * outputs));
+    this.done = new Uint8Array(roomFor(r * g * b));
     this.looked = new Uint32Array(mend ? COLOURS / 32 : 0);
   }
 
@@ -102,11 +108,13 @@ export class AmountTable {
         if ((present[word] >>> (4 * k)) & 15) seen[group | ((((word & 7) << 3) | k) << 12)] = 1;
     }
     const wanted = this.cornersOf(seen);
-    const numbers = new Float64Array(this.outputs);
-    for (let n = 0; n < wanted.length; n++) {
-      if (n % SOLVED_AT_ONCE === 0) yield n / wanted.length;
-      this.work(wanted[n], numbers);
-    }
+    const nodes = new Int32Array(roomFor(4 * wanted.length));
+    nodes.set(wanted);
+    const { outputs, values, done, wish } = this;
+    const corners = { axes: this.axes.map((a) => a.codes), outputs, nodes, values, done };
+    if (wish && isShareable(values, nodes, done))
+      yield* shareOut(amountCorners, { ...corners, wish }, Math.ceil(nodes.length / CORNERS_A_PART));
+    else yield* solveCorners(corners, this.ofColour, 0, nodes.length);
   }
 
   /** Looks at every colour that is new, and mends what prints as another. */
@@ -159,21 +167,6 @@ export class AmountTable {
     const list: number[] = [];
     for (let n = 0; n < wanted.length; n++) if (wanted[n] && !this.done[n]) list.push(n);
     return list;
-  }
-
-  private work(node: number, numbers: Float64Array): void {
-    const [red, green, blue] = this.axes;
-    const [rs, gs] = this.steps;
-    const [i, j, k] = [Math.floor(node / rs), Math.floor((node % rs) / gs), node % gs];
-    const light: Light = [
-      LINEAR_OF_CODE[red.codes[i]],
-      LINEAR_OF_CODE[green.codes[j]],
-      LINEAR_OF_CODE[blue.codes[k]],
-    ];
-    this.ofColour(light, numbers);
-    for (let n = 0; n < this.outputs; n++)
-      this.values[node * this.outputs + n] = Math.round(numbers[n] * FULL);
-    this.done[node] = 1;
   }
 
   /** One colour, 0xbbggrr, as greys: as it was mended, or read between its corners. */

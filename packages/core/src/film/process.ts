@@ -19,7 +19,7 @@ export const PROCESS_INKS = [
  * @param most  black generation, 0..1
  * @see Yule, "Principles of Color Reproduction", 1967, chapter 11: under-colour removal and black generation
  */
-export function blackFor(most: number): Given {
+function blackFor(most: number): Given {
   return ([r, g, b]: Light) => {
     const grey = 1 - Math.max(r, g, b);
     const deep = Math.max(0, (grey - STARTS) / (1 - STARTS));
@@ -34,6 +34,13 @@ const STARTS = 0.2;
  * How much a highlight white gets that lies on top of all: nothing up to `from` of full light, all at white.
  * @param from  0..1, linear
  */
-export function highlightFor(from: number): Given {
+function highlightFor(from: number): Given {
   return ([r, g, b]: Light) => Math.max(0, (Math.min(r, g, b) - from) / (1 - from));
 }
+
+/** An amount that follows from the colour alone, as it is asked for. */
+export type GivenAmount =
+  { readonly kind: "black"; readonly most: number } | { readonly kind: "highlight"; readonly from: number };
+
+export const givenAmount = (given: GivenAmount): Given =>
+  given.kind === "black" ? blackFor(given.most) : highlightFor(given.from);

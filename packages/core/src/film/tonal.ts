@@ -1,15 +1,16 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
 import { inStretches, workSlice, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
-import { AmountTable, COARSE, FINE, type Mend, type OfColour } from "./amountTable";
+import { solverOf, type OfColour } from "./amountCorners";
+import { AmountTable, COARSE, FINE, type Mend } from "./amountTable";
 import { lightOf, type Layer } from "./model";
-import { AmountSolver, type Given } from "./solve";
+import { type GivenAmount } from "./process";
 
 export interface TonalWish {
   readonly layers: readonly (Layer & { readonly colour: number })[];
   /** 0xrrggbb */
   readonly garment: number;
-  readonly given?: readonly (Given | undefined)[];
+  readonly given?: readonly (GivenAmount | undefined)[];
   readonly total?: number;
   /** For a first look: fewer corners of the cube of colours are worked out. */
   readonly quick?: boolean;
@@ -36,7 +37,7 @@ function tableFor(wish: TonalWish): AmountTable {
   const name = JSON.stringify([
     layers.map(({ colour, opacity }) => [colour, opacity]),
     garment,
-    given?.map((g) => g && [0.05, 0.3, 0.6, 0.9].map((t) => g([t, t, t]))),
+    given,
     total,
     quick,
   ]);
@@ -45,12 +46,14 @@ function tableFor(wish: TonalWish): AmountTable {
     if (tables.size >= MOST_TABLES) tables.delete(tables.keys().next().value!);
     // Every colour that must be exact brings a plane of corners each way; a first look has to have the cloth alone.
     const exact = quick ? [garment] : [garment, ...layers.map((l) => l.colour)];
-    const solver = new AmountSolver({ garment: lightOf(garment), layers, given, total });
+    const amounts = { garment: lightOf(garment), layers, given, total };
+    const solver = solverOf(amounts);
     const solve: OfColour = (light, out) => solver.solve(light, out);
     // Where ink is held back, or for a first look, what is read between corners will do.
     const mend: Mend | undefined =
-      quick || total !== undefined ? undefined : (light, amounts) => solver.mend(light, amounts);
-    tables.set(name, (table = new AmountTable(solve, layers.length, quick ? COARSE : FINE, exact, mend)));
+      quick || total !== undefined ? undefined : (light, out) => solver.mend(light, out);
+    table = new AmountTable(solve, layers.length, quick ? COARSE : FINE, exact, mend, amounts);
+    tables.set(name, table);
   }
   return table;
 }

@@ -1,9 +1,11 @@
 import { coverOf } from "../colour/grey";
-import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { isShareable, roomFor, shareOut } from "../hands/shareOut";
 import { workSlice, type Work } from "../maths/work";
 import { newGray, newRgba, type Gray, type Rgba } from "../raster/types";
 import { takeRoom } from "../simd/room";
 import { contributions, type Contributions, type FilterName } from "./filters";
+import { resampledRows, ROWS_A_PART } from "./inParts";
+import { codedRow, codesInto, linearRow, premultipliedRow, straightRow, wholeRow } from "./linearRows";
 import { filterDown, numbersOf } from "./passes";
 import { rowsOf, type RgbaRows } from "./rows";
 
@@ -36,7 +38,14 @@ export function* resampleGray(picture: Gray, width: number, height: number, filt
 export function* resampleRgba(picture: Rgba, width: number, height: number, filter: FilterName): Work<Rgba> {
   if (width === picture.width && height === picture.height) return picture;
   const whole = (yield* workSlice(coverOf(picture), 0, 0.02)) === null;
-  return yield* workSlice(resampleRows(rowsOf(picture, whole), width, height, filter), 0.02, 1);
+  const { data: source } = picture;
+  const reads = contributions(picture.height, height, filter).taps;
+  if (!isShareable(source) || isTooTall(picture.width, width, whole ? 3 : 4, reads))
+    return yield* workSlice(resampleRows(rowsOf(picture, whole), width, height, filter), 0.02, 1);
+  const out = new Uint8Array(roomFor(width * height * 4));
+  const given = { ...picture, source, whole, out, outWidth: width, outHeight: height, filter };
+  yield* workSlice(shareOut(resampledRows, given, Math.ceil(height / ROWS_A_PART)), 0.02, 1);
+  return { width, height, data: out };
 }
 
 /** The same from rows, which may still be on their way: it yields for as long as one that it needs is not there. */
@@ -68,6 +77,8 @@ export function* resampleRows(rows: RgbaRows, width: number, height: number, fil
 
 /** Rows that a filter reaches over are held up to so many bytes. */
 const MOST_ROWS = 192 << 20;
+const isTooTall = (width: number, outWidth: number, channels: number, taps: number): boolean =>
+  8 * Math.max(width, outWidth + 1) * channels * (taps + 2) > MOST_ROWS;
 
 /**
  * The same for a picture made so much smaller that a filter reaches over more rows than can be held: each row is
@@ -126,11 +137,11 @@ function* filtered(
 ): Work<void> {
   const across = contributions(picture.width, width, filter);
   const down = contributions(picture.height, height, filter);
-  const longest = Math.max(picture.width, width + 1) * channels;
-  if (8 * longest * (down.taps + 2) > MOST_ROWS) {
+  if (isTooTall(picture.width, width, channels, down.taps)) {
     yield* filteredOnTheWay(picture, width, across, down, channels, load, emit, has);
     return;
   }
+  const longest = Math.max(picture.width, width + 1) * channels;
   const room = takeRoom(down.taps + 2, longest, numbersOf(across));
   try {
     const narrow = room.across(across, channels);
@@ -143,59 +154,5 @@ function* filtered(
     yield* filterDown(room, down, picture.width * channels, load, narrowed, has);
   } finally {
     room.free();
-  }
-}
-
-const codeOf = (linear: number): number =>
-  CODE_OF_LINEAR[((linear < 0 ? 0 : linear > 1 ? 1 : linear) * CODE_STEPS + 0.5) | 0];
-
-function codesInto(row: Float64Array, out: Uint8Array): void {
-  const width = out.length;
-  for (let x = 0; x < width; x++) out[x] = codeOf(row[x]);
-}
-
-function linearRow({ width, data }: Gray, y: number, row: Float64Array): void {
-  for (let x = 0, i = y * width; x < width; x++, i++) row[x] = LINEAR_OF_CODE[data[i]];
-}
-
-/** Of a picture without transparency only the colours are filtered. */
-function wholeRow(data: Uint8Array, row: Float64Array): void {
-  for (let i = 0, o = 0; i < data.length; i += 4, o += 3) {
-    row[o] = LINEAR_OF_CODE[data[i]];
-    row[o + 1] = LINEAR_OF_CODE[data[i + 1]];
-    row[o + 2] = LINEAR_OF_CODE[data[i + 2]];
-  }
-}
-
-function codedRow(row: Float64Array, out: Uint8Array): void {
-  for (let i = 0, o = 0; o < out.length; i += 3, o += 4) {
-    out[o] = codeOf(row[i]);
-    out[o + 1] = codeOf(row[i + 1]);
-    out[o + 2] = codeOf(row[i + 2]);
-    out[o + 3] = 255;
-  }
-}
-
-const SHARE_OF_ALPHA = Float64Array.from({ length: 256 }, (_, a) => a / 255);
-
-function premultipliedRow(data: Uint8Array, row: Float64Array): void {
-  for (let i = 0, o = 0; i < data.length; i += 4, o += 4) {
-    const alpha = SHARE_OF_ALPHA[data[i + 3]];
-    row[o] = LINEAR_OF_CODE[data[i]] * alpha;
-    row[o + 1] = LINEAR_OF_CODE[data[i + 1]] * alpha;
-    row[o + 2] = LINEAR_OF_CODE[data[i + 2]] * alpha;
-    row[o + 3] = alpha;
-  }
-}
-
-function straightRow(row: Float64Array, out: Uint8Array): void {
-  for (let o = 0; o < out.length; o += 4) {
-    // Where the filter overshoots, alpha and colour overshoot alike, so the colour is divided by all of it.
-    const alpha = row[o + 3];
-    out[o + 3] = (alpha < 0 ? 0 : alpha > 1 ? 1 : alpha) * 255 + 0.5;
-    if (out[o + 3] === 0) continue;
-    out[o] = codeOf(row[o] / alpha);
-    out[o + 1] = codeOf(row[o + 1] / alpha);
-    out[o + 2] = codeOf(row[o + 2] / alpha);
   }
 }

@@ -6,7 +6,7 @@ import { type Ink } from "../../film/ink";
 import { faded, keptBeside } from "../../film/knockOut";
 import { lightOf } from "../../film/model";
 import { findBlackLevels, separateBlack } from "../../film/oneBlack";
-import { blackFor, highlightFor } from "../../film/process";
+import { type GivenAmount } from "../../film/process";
 import { seenOn, separateTonal } from "../../film/tonal";
 import { workSlice, type Work } from "../../maths/work";
 import { type Rgba } from "../../raster/types";
@@ -111,11 +111,11 @@ function* tonal(
     opacity,
   }));
   const darkest = mixed.reduce((a, b) => (labOfHex(b.colour).l < labOfHex(a.colour).l ? b : a), mixed[0]);
-  const given = mixed.map((ink) =>
+  const given = mixed.map((ink): GivenAmount | undefined =>
     ink.role === "highlight"
-      ? highlightFor(highlightFrom)
+      ? { kind: "highlight", from: highlightFrom }
       : separate === "process" && ink === darkest
-        ? blackFor(blackGeneration)
+        ? { kind: "black", most: blackGeneration }
         : undefined,
   );
   const total = separate === "process" ? totalInk / 100 : undefined;
