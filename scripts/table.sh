@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # Prints a table: how right the computation is on pictures whose truth is known (kinds, cutOuts, scenes,
-# soft, clears, lifts, rims, traces, thin, centres, cuts, films, wedges, nests, runs), or how soon it
-# can be stopped (portions).
+# soft, clears, lifts, rims, losses, traces, thin, centres, cuts, films, wedges, nests, runs), how soon it
+# can be stopped (portions), or what a second thread brings (hands).
 . "$(dirname "$0")/lib.sh"
 need_packages
 node scripts/build.mjs --node

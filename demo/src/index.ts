@@ -10,6 +10,7 @@ export * from "./fixtures/cutOutPictures";
 export * from "./fixtures/filmPictures";
 export * from "./fixtures/kindPictures";
 export * from "./fixtures/liftPictures";
+export * from "./fixtures/lossPictures";
 export * from "./fixtures/morePictures";
 export * from "./fixtures/rimPictures";
 export * from "./fixtures/scenePictures";

@@ -66,7 +66,7 @@ test("the parts a thread took and never brought back are done here", () => {
 test("a part that fails elsewhere is dropped at once, and done here", () => {
   const failing: Shareable<Squares> = {
     name: "squares",
-     
+
     begin: () =>
       function* () {
         throw new Error("out of memory");

@@ -24,6 +24,8 @@ export interface Check {
   readonly places: readonly Place[];
   /** Settings of the stage that mend it, where that is safe to do without a look. */
   readonly repair?: { readonly label: string; readonly change: object };
+  /** Settings that mend one place alone, in the order of the first of the places. */
+  readonly repairOne?: { readonly label: string; readonly changes: readonly object[] };
 }
 
 export const MOST_PLACES = 50;

@@ -194,6 +194,13 @@ const EVERY: Readonly<Record<string, object>> = {
     ops: [
       ...(ROUTE.stages[1] as unknown as { ops: object[] }).ops,
       { op: "gaps", like: 0, but: [[0.3, 0.4]] },
+      {
+        op: "back",
+        at: [
+          [0.35, 0.45],
+          [0.6, 0.3],
+        ],
+      },
       { op: "hold", strokes: [{ points: [[0.6, 0.2]], sizeMm: 0.5 }] },
       { op: "cutOut", keep: [{ points: [[0.4, 0.4]] }], away: [{ points: [[0.05, 0.05, 0.5]] }] },
       { op: "path", kind: "round", box: [0.2, 0.1, 0.65, 0.7] },

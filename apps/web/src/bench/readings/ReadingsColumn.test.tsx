@@ -14,7 +14,7 @@ const check = (id: string, level: Check["level"], text: string, more: object = {
     ...more,
   }) as unknown as Inspected["checks"][number];
 
-function column(checks: Inspected["checks"]) {
+function column(checks: Inspected["checks"], places: Check | null = null) {
   const told: unknown[] = [];
   const found = { ...{ key: "k", stages: [], checks, fingerprint: null, thumbnail: null } } as Inspected;
   const { user } = shown(
@@ -24,7 +24,7 @@ function column(checks: Inspected["checks"]) {
       finish={null}
       limits={USUAL_LIMITS}
       stages={["size", "blackWhite"]}
-      places={null}
+      places={places}
       setPlaces={(c) => told.push(["places", c?.id])}
       fly={() => undefined}
       pieces={1}
@@ -62,4 +62,25 @@ test("files are handed over from here", async () => {
   const { told, user } = column([]);
   await user.click(screen.getByRole("button", { name: "Hand over files" }));
   expect(told).toEqual(["hand over"]);
+});
+
+test("what lies at several places is mended at all of them, or at the one that is gone to", async () => {
+  const place = (xMm: number) => ({ xMm, yMm: 2, widthMm: 1, heightMm: 1 });
+  const lost = {
+    ...check("lost", "look", "3 parts of the art taken"),
+    places: [place(1), place(5), place(9)],
+    repair: { label: "Bring them back", change: { ops: "all" } },
+    repairOne: { label: "Bring back", changes: [{ ops: 1 }, { ops: 2 }] },
+  };
+  const { told, user } = column([lost], lost);
+  const press = (name: string) => user.click(screen.getByRole("button", { name }));
+  await press("Bring them back");
+  await press("Bring back 1");
+  await press("Go to place 2");
+  expect(screen.getByRole("button", { name: "Go to place 2" }).getAttribute("aria-pressed")).toBe("true");
+  await press("Bring back 2");
+  const changes = told.filter((t) => Array.isArray(t) && t[0] === lost.stage).map((t) => (t as unknown[])[1]);
+  expect(changes).toEqual([{ ops: "all" }, { ops: 1 }, { ops: 2 }]);
+  await press("Go to place 3"); // of so many only the first are mended one by one
+  expect(screen.queryByRole("button", { name: /Bring back 3/ })).toBeNull();
 });

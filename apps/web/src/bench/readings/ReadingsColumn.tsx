@@ -12,6 +12,7 @@ import { type Route } from "@hardline/core/route/route";
 import { type ReadingFace } from "@hardline/core/stage/stage";
 import { stageById, type StageId } from "@hardline/core/stage/stages";
 import { Button } from "@mantine/core";
+import { useState } from "react";
 import { type Inspected } from "../../engine/protocol";
 import { LevelMark } from "../../shared/level";
 import css from "./ReadingsColumn.module.css";
@@ -60,7 +61,7 @@ export function ReadingsColumn(props: Props) {
               shown={places?.id === check.id}
               show={setPlaces}
               fly={fly}
-              repair={check.repair ? () => repair(check.stage, check.repair!.change) : null}
+              repair={(change) => repair(check.stage, change)}
             />
           ))}
         </div>
@@ -149,11 +150,16 @@ interface CheckLineProps {
   readonly shown: boolean;
   readonly show: (check: Check | null) => void;
   readonly fly: (place: Place) => void;
-  readonly repair: (() => void) | null;
+  readonly repair: (change: object) => void;
 }
 
 function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
-  const { level, text, detail, places } = check;
+  const { level, text, detail, places, repair: mend, repairOne: mendOne } = check;
+  const [at, setAt] = useState(0);
+  const go = (k: number): void => {
+    setAt(k);
+    fly(places[k]);
+  };
   return (
     <div className={css.check}>
       <LevelMark level={level} />
@@ -164,11 +170,11 @@ function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
         <p>
           <Words of={detail} />
         </p>
-        {(places.length > 0 || repair) && (
+        {(places.length > 0 || mend) && (
           <div className={css.places}>
-            {repair && (
-              <button type="button" onClick={repair}>
-                <Words of={check.repair!.label} />
+            {mend && (
+              <button type="button" onClick={() => repair(mend.change)}>
+                <Words of={mend.label} />
               </button>
             )}
             {places.length > 0 && (
@@ -176,24 +182,30 @@ function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
                 type="button"
                 onClick={() => {
                   show(shown ? null : check);
-                  if (!shown) fly(places[0]);
+                  if (!shown) go(0);
                 }}
               >
                 {shown ? "Hide them" : places.length === 1 ? "Show it" : "Show them"}
               </button>
             )}
             {shown &&
-              places.slice(0, MOST_TAGS).map((place, i) => (
+              places.slice(0, MOST_TAGS).map((_, i) => (
                 <button
                   key={i}
                   type="button"
-                  className="mono"
+                  data-place={i + 1}
                   aria-label={`Go to place ${i + 1}`}
-                  onClick={() => fly(place)}
+                  aria-pressed={mendOne ? i === at : undefined}
+                  onClick={() => go(i)}
                 >
                   {i + 1}
                 </button>
               ))}
+            {shown && mendOne && at < mendOne.changes.length && (
+              <button type="button" onClick={() => repair(mendOne.changes[at])}>
+                <Words of={mendOne.label} /> {at + 1}
+              </button>
+            )}
           </div>
         )}
       </div>

@@ -13,7 +13,8 @@ import { type ClearNote } from "./worker";
 export function ClearHands({ scene, tools, engine, finish, placed, box }: HandsProps<ClearTools>) {
   const { hand, chosen } = tools;
   const kind = hand?.kind === "pick" ? "pick" : (chosen?.op.op ?? null);
-  if (kind === null) return null;
+  // What was brought back has nothing to take in hand.
+  if (kind === null || kind === "back") return null;
   const found = (scene.shown?.notes.clear as ClearNote | undefined) ?? null;
   const props: HandProps = { engine, tools, finish, frame: scene.frame, placed, box, found };
   const Hand = HANDS[kind];

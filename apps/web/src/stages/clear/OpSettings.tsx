@@ -45,6 +45,8 @@ export function OpSettings({ op, index, tools, scene }: Props) {
           />
         </div>
       );
+    case "back":
+      return <p className={css.settings}>Unlike the ground about them, and taken with it.</p>;
     case "path":
       return <PathOp {...{ op, change }} />;
   }

@@ -1,13 +1,21 @@
 import { checkEdge } from "../../inspect/edgeRim";
 import { checkLeftovers } from "../../inspect/leftovers";
+import { type Check } from "../../inspect/check";
+import { checkLost, MOST_BY_ONE } from "../../inspect/lostArt";
 import { type Limits } from "../../inspect/limits";
 import { type Picture } from "../../result/result";
+import { type At } from "../../path/frame";
 import { type StageCheck } from "../checks";
+import { type ClearOp } from "./settings";
 
 interface About {
   readonly picture: Picture;
+  /** The picture before anything was taken away, and where somebody took it away by hand. */
+  readonly before: Picture;
+  readonly meant: Uint8Array | null;
   /** Whether anything was taken away: only then is there an edge that was made here. */
   readonly taken: boolean;
+  readonly ops: readonly ClearOp[];
   readonly limits: Limits;
 }
 
@@ -20,6 +28,14 @@ export const CLEAR_CHECKS: readonly StageCheck<About>[] = [
     },
   },
   {
+    cost: 8,
+    *find({ picture, before, meant, taken, ops }) {
+      if (!taken) return { checks: [] };
+      const { check, seeds } = yield* checkLost(picture, before, meant);
+      return { checks: [withWayBack(check, seeds, ops)] };
+    },
+  },
+  {
     cost: 6,
     *find({ picture, limits }) {
       const { readings, islands, tint } = yield* checkLeftovers(picture, limits);
@@ -27,3 +43,16 @@ export const CLEAR_CHECKS: readonly StageCheck<About>[] = [
     },
   },
 ];
+
+/** What brings the parts back: all with one press, or one of them. */
+function withWayBack(check: Check, seeds: readonly At[], ops: readonly ClearOp[]): Check {
+  if (seeds.length === 0) return check;
+  const back = (at: readonly At[]) => ({ ops: [...ops, { op: "back", at }] });
+  const label = seeds.length === 1 ? "Bring it back" : "Bring them back";
+  const one = { label: "Bring back", changes: seeds.slice(0, MOST_BY_ONE).map((at) => back([at])) };
+  return {
+    ...check,
+    repair: { label, change: back(seeds) },
+    ...(seeds.length > 1 ? { repairOne: one } : {}),
+  };
+}

@@ -10,7 +10,7 @@ import { type Picture } from "../../result/result";
 import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
 import { CLEAR_CHECKS } from "./checks";
-import { coverOfHolds, runOp } from "./ops";
+import { coverOfHolds, runOp, takenByHand } from "./ops";
 import { doneActs, type Act } from "./progress";
 import { clearSettings, type ClearOp, type ClearSettings } from "./settings";
 import { clearTurnedOn } from "./turnedOn";
@@ -38,8 +38,11 @@ export const clear = defineStage({
     return { kind: "picture", finish, frame, colour: { width, height, data: clearing.data }, cleared };
   },
 
-  *inspect(picture, _taken, { ops }, limits) {
-    return yield* inspectBy(CLEAR_CHECKS, { picture, limits, taken: ops.some((o) => o.op !== "hold") });
+  looksBack: true,
+  *inspect(picture, { picture: before }, { ops }, limits) {
+    const meant = yield* workSlice(takenByHand(before, ops), 0, 0.1);
+    const taken = ops.some((o) => o.op !== "hold");
+    return yield* workSlice(inspectBy(CLEAR_CHECKS, { picture, before, meant, limits, taken, ops }), 0.1, 1);
   },
   readings: {
     keptPercent: { label: "Art", unit: "%", decimals: 1 },
@@ -89,7 +92,7 @@ function operation(op: ClearOp, index: number, settings: ClearSettings): Act {
   return {
     // Gaps go by a pick's place, which stands elsewhere among the operations.
     of: op.op === "gaps" ? { ...op, at: ops.filter((o) => o.op === "pick")[op.like].at } : op,
-    colours: op.op === "lift" || op.op === "cutOut",
+    colours: op.op === "lift" || op.op === "cutOut" || op.op === "back",
     act: (clearing, learned) => runOp(clearing, op, index, settings, learned),
     until: (OPERATIONS * (index + 1)) / ops.length,
   };

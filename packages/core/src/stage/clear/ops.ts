@@ -1,5 +1,6 @@
 import { takeAway, type Clearing } from "../../clear/clearing";
 import { cutOut } from "../../clear/cutOut/cutOut";
+import { bringBack } from "../../clear/bringBack";
 import { takeGaps } from "../../clear/gaps";
 import { liftInk } from "../../clear/lift";
 import { paperColour } from "../../clear/paper";
@@ -10,6 +11,8 @@ import { inStretches, workSlice, type Work } from "../../maths/work";
 import { coverOfPolygon } from "../../path/cover";
 import { pixelAt, toPixels } from "../../path/frame";
 import { polygonOf, rectangleKnots, roundKnots, type Knot } from "../../path/outline";
+import { dotsPerMm } from "../../maths/units";
+import { type Picture } from "../../result/result";
 import { type Learned } from "./progress";
 import { type ClearOp, type ClearOpOf, type ClearSettings } from "./settings";
 
@@ -19,6 +22,29 @@ type Base = Omit<Clearing, "held">;
 export function* coverOfHolds(base: Base, ops: readonly ClearOp[]): Work<Uint8Array | null> {
   const strokes = ops.flatMap((o) => (o.op === "hold" ? o.strokes : []));
   return strokes.length > 0 ? yield* coverOfStrokes(base, strokes) : null;
+}
+
+/** 1 where a hand took something away itself: by an eraser, or by an outline. Null when none did. */
+export function* takenByHand(
+  { colour, finish, frame }: Picture,
+  ops: readonly ClearOp[],
+): Work<Uint8Array | null> {
+  const on = { source: colour, frame, dotsPerMm: dotsPerMm(finish) };
+  const erased = ops.flatMap((o) => (o.op === "brush" && o.paints === "away" ? o.strokes : []));
+  const paths = ops.filter((o) => o.op === "path");
+  if (erased.length === 0 && paths.length === 0) return null;
+  const meant = new Uint8Array(colour.width * colour.height);
+  const mark = (cover: Uint8Array, inside: boolean): Work<void> =>
+    inStretches(cover.length, (from, to) => {
+      for (let i = from; i < to; i++) if (inside ? cover[i] > 0 : cover[i] < 255) meant[i] = 1;
+    });
+  if (erased.length > 0) yield* mark(yield* coverOfStrokes(on, erased), true);
+  for (const path of paths) {
+    const points = polygonOf(knotsOf(on, path));
+    if (points.length < 3) continue;
+    yield* mark(yield* coverOfPolygon(points, colour.width, colour.height), path.keep === "outside");
+  }
+  return meant;
 }
 
 /** Does one operation, and notes what it learned of the background. */
@@ -53,6 +79,8 @@ export function* runOp(
       return yield* cutOut(clearing, op, fringe === "unmix");
     case "brush":
       return yield* paint(clearing, op);
+    case "back":
+      return yield* bringBack(clearing, op.at);
     case "path":
       return yield* limit(clearing, op);
     case "hold":

@@ -63,6 +63,7 @@ export const brushOp = z.strictObject({
   paints: z.enum(["away", "back"]).default("away"),
   strokes: strokes.default([]),
 });
+export const backOp = z.strictObject({ op: z.literal("back"), at: z.array(at).min(1).max(200) });
 export const cutOutOp = z.strictObject({
   op: z.literal("cutOut"),
   keep: strokes.default([]),
@@ -80,11 +81,11 @@ export const pathOp = z.strictObject({
 
 export const clearOp = z.discriminatedUnion(
   "op",
-  [pickOp, gapsOp, liftOp, holdOp, brushOp, cutOutOp, pathOp],
+  [pickOp, gapsOp, liftOp, holdOp, brushOp, backOp, cutOutOp, pathOp],
   {
     error: (issue) =>
       issue.code === "invalid_union"
-        ? '"pick", "gaps", "lift", "hold", "brush", "path", "cutOut"'
+        ? '"pick", "gaps", "lift", "hold", "brush", "back", "path", "cutOut"'
         : undefined,
   },
 );

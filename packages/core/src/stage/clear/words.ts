@@ -27,6 +27,8 @@ export function opWords(op: ClearOp): string {
       return `hold, ${count(op.strokes.length, "stroke")}`;
     case "brush":
       return `${op.paints === "away" ? "eraser" : "brush"}, ${count(op.strokes.length, "stroke")}`;
+    case "back":
+      return `${count(op.at.length, "part")} brought back`;
     case "cutOut":
       return `cut-out, ${count(op.keep.length + op.away.length, "stroke")}`;
     case "path":
