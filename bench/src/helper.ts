@@ -1,4 +1,4 @@
-import { SHAREABLE } from "@hardline/core/hands/known";
+import { SHAREABLE } from "@hardline/core/route/shareable";
 import { joinIn, type SharedJob } from "@hardline/core/hands/shareOut";
 import { runToEnd } from "@hardline/core/maths/work";
 import { parentPort } from "node:worker_threads";

@@ -1,4 +1,4 @@
-import { SHAREABLE } from "@hardline/core/hands/known";
+import { SHAREABLE } from "@hardline/core/route/shareable";
 import { joinIn, lend, type SharedJob } from "@hardline/core/hands/shareOut";
 import { Aborted, drive, runToEnd } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";

@@ -25,8 +25,8 @@ const UNEVEN = 0.2;
 const COARSE = 16;
 /** Within so many pixels of the art a mixture of both is taken with the ground, and a JPEG's ripples are. */
 const BESIDE = 3.5;
-/** Pixels further off that make a part. */
-const LEAST_PIXELS = 14;
+/** Pixels further off that make a part: so many, and no less than this share of the picture. */
+const [LEAST_PIXELS, LEAST_SHARE] = [14, 1 / 15000];
 /** Distances from the ground, in code values, are counted up to here. */
 const MOST_APART = 442;
 
@@ -90,8 +90,9 @@ export function* lostParts(source: Rgba, left: Uint8Array, meant: Uint8Array | n
     for (let x = 0, i = y * width; x < width; x++, i++)
       row[x] = unlike[i] ? (off[i] > BESIDE * BESIDE ? 2 : 1) : 0;
   };
+  const least = Math.max(LEAST_PIXELS, LEAST_SHARE * count);
   const all = yield* workSlice(componentsOf(width, height, rows, LEAST_PIXELS), 0.85, 1);
-  const parts = all.filter((c) => c.strong >= LEAST_PIXELS).map((c) => ({ ...c, clear: c.strong }));
+  const parts = all.filter((c) => c.strong >= least).map((c) => ({ ...c, clear: c.strong }));
   return { parts: parts.sort((a, b) => b.clear - a.clear || a.y - b.y || a.x - b.x), unlike, isOff };
 }
 

@@ -5,8 +5,8 @@ import { runToEnd, type Work } from "../maths/work";
 import { type Rgba } from "../raster/types";
 import { resampleRgba } from "../resample/resample";
 import { seeded } from "../maths/seeded";
-import { SHAREABLE } from "./known";
-import { joinIn, lend, roomFor } from "./shareOut";
+import { SHAREABLE } from "./shareable";
+import { joinIn, lend, roomFor } from "../hands/shareOut";
 
 afterEach(() => lend(null));
 
