@@ -185,7 +185,7 @@ function CheckLine({ check, shown, show, fly, repair }: CheckLineProps) {
                   if (!shown) go(0);
                 }}
               >
-                {shown ? "Hide them" : places.length === 1 ? "Show it" : "Show them"}
+                {`${shown ? "Hide" : "Show"} ${places.length === 1 ? "it" : "them"}`}
               </button>
             )}
             {shown &&
