@@ -15,6 +15,7 @@ export * from "./fixtures/morePictures";
 export * from "./fixtures/rimPictures";
 export * from "./fixtures/scenePictures";
 export * from "./fixtures/softPictures";
+export * from "./fixtures/translucentPictures";
 export * from "./fixtures/unseenPictures";
 export * from "./turned";
 export * from "./wheelCrest";

@@ -8,12 +8,13 @@ import { Sums, Surface } from "./surface";
 // Thresholds: what they decide is measured by `npm run losses`.
 
 /** The ground is taken as even over this share of the picture's shorter side; at first, before it is known what is ground, over more. */
-const [CELL, WIDE_CELL] = [1 / 24, 1 / 2];
+export const CELL = 1 / 24;
+const WIDE_CELL = 1 / 2;
 const LEAST_CELL = 8;
 /** What differs from a first idea of the ground by more than so many times its usual grain is not ground. */
 const OUTLIER = 3;
 /** What was taken is unlike the ground from so many code values on, and so many times the ground's usual grain. */
-const UNLIKE = 9;
+export const UNLIKE = 9;
 const GRAINS = 4;
 /** Pixels about one that are looked at together with it, and the share of the limit by which they must be off. */
 const [ABOUT, TOGETHER] = [3, 0.7];
@@ -34,6 +35,8 @@ const MOST_APART = 442;
 export interface LostPart extends Component {
   /** Its pixels that do not lie right beside the art. */
   readonly clear: number;
+  /** It runs out towards the ground, as a shadow, smoke or a wash does, in place of ending at an edge. */
+  readonly runsOut: boolean;
 }
 
 export interface Lost {
@@ -43,6 +46,8 @@ export interface Lost {
   readonly unlike: Uint8Array;
   /** Whether a pixel was taken and is unlike the ground, be it by grain: at a part's edge. */
   readonly isOff: (i: number) => boolean;
+  /** What the ground is taken for; null where nothing was taken. */
+  readonly ground: Ground | null;
 }
 
 /**
@@ -69,7 +74,7 @@ export function* lostParts(source: Rgba, left: Uint8Array, meant: Uint8Array | n
   });
   yield* workSlice(look, 0, 0.05);
   const unlike = new Uint8Array(count);
-  if (taken === 0) return { parts: [], unlike, isOff: () => false };
+  if (taken === 0) return { parts: [], unlike, isOff: () => false, ground: null };
   const side = Math.min(width, height);
   const apart = new Uint16Array(count);
   let ground = yield* workSlice(groundOf(source, bare, null, side * WIDE_CELL, apart), 0.05, 0.2);
@@ -84,7 +89,7 @@ export function* lostParts(source: Rgba, left: Uint8Array, meant: Uint8Array | n
   const many = yield* workSlice(mostly(single, bare, unlike, width, height), 0.55, 0.65);
   if (many > UNEVEN * taken) return null;
   const isOff = (i: number): boolean => bare[i] === 1 && apart[i] > limit;
-  if (many === 0) return { parts: [], unlike, isOff };
+  if (many === 0) return { parts: [], unlike, isOff, ground };
   const off = yield* workSlice(squaredDistanceTo(kept, width, height), 0.65, 0.85);
   const rows = (y: number, row: Uint8Array): void => {
     for (let x = 0, i = y * width; x < width; x++, i++)
@@ -92,18 +97,43 @@ export function* lostParts(source: Rgba, left: Uint8Array, meant: Uint8Array | n
   };
   const least = Math.max(LEAST_PIXELS, LEAST_SHARE * count);
   const all = yield* workSlice(componentsOf(width, height, rows, LEAST_PIXELS), 0.85, 1);
-  const parts = all.filter((c) => c.strong >= least).map((c) => ({ ...c, clear: c.strong }));
-  return { parts: parts.sort((a, b) => b.clear - a.clear || a.y - b.y || a.x - b.x), unlike, isOff };
+  const parts = all
+    .filter((c) => c.strong >= least)
+    .map((c) => ({ ...c, clear: c.strong, runsOut: runsOut(c, unlike, apart, width) }));
+  return { parts: parts.sort((a, b) => b.clear - a.clear || a.y - b.y || a.x - b.x), unlike, isOff, ground };
 }
 
-interface Ground {
+/** Of a part that runs out, what lies at its edge towards the ground is so much nearer to the ground than its strongest tenth. */
+const RUNS_OUT = 0.5;
+
+/** Whether a part has no edge of its own. What lies in its box is looked at, parts of others there too. */
+function runsOut(
+  { x, y, width, height }: Component,
+  unlike: Uint8Array,
+  apart: Uint16Array,
+  across: number,
+): boolean {
+  const [all, edge] = [new Float64Array(MOST_APART + 1), new Float64Array(MOST_APART + 1)];
+  for (let v = y; v < y + height; v++)
+    for (let u = x, i = v * across + x; u < x + width; u++, i++) {
+      if (!unlike[i]) continue;
+      all[apart[i]]++;
+      const isEdge = [i - 1, i + 1, i - across, i + across].some((j) => !unlike[j] && apart[j] < apart[i]);
+      if (isEdge) edge[apart[i]]++;
+    }
+  return percentile(edge, 0.5) < RUNS_OUT * percentile(all, 0.9);
+}
+
+export interface Ground {
   readonly surface: Surface;
   /** How far its own pixels usually are from it, in code values. */
   readonly grain: number;
+  /** Whether there was any of it to tell it by. */
+  readonly known: boolean;
 }
 
-/** The ground as a smooth surface, and how far each bare pixel is from it, in code values. */
-function* groundOf(
+/** The ground as a smooth surface, and how far each bare pixel is from it, in code values. @param cellSide  in pixels */
+export function* groundOf(
   { width, height, data }: Rgba,
   bare: Uint8Array,
   isGround: ((i: number) => boolean) | null,
@@ -119,6 +149,8 @@ function* groundOf(
       if (bare[i] && (!isGround || isGround(i)))
         sums.add(Math.floor(x / cell), Math.floor(y / cell), data, 4 * i);
   }
+  const known = !sums.isEmpty;
+  if (!known) sums.add(0, 0, data, 0);
   const surface = new Surface(sums, cell);
   const counts = new Float64Array(MOST_APART + 1);
   const of = new Float64Array(3);
@@ -132,7 +164,7 @@ function* groundOf(
       counts[apart[i]]++;
     }
   }
-  return { surface, grain: percentile(counts, 0.5) };
+  return { surface, grain: percentile(counts, 0.5), known };
 }
 
 /**

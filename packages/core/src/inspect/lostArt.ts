@@ -8,18 +8,24 @@ import { figure, MOST_PLACES, placeOf, type Check } from "./check";
 /** So many parts may be brought back one by one. */
 export const MOST_BY_ONE = 9;
 
+/** A place of the artwork within a part, and whether the part runs out towards the ground. */
+export interface Seed {
+  readonly at: At;
+  readonly runsOut: boolean;
+}
+
 /**
  * Parts of the art that were taken with the ground: unlike it, and gone.
  *
  * @param before  the picture before anything was taken away
  * @param meant   1 where somebody took it away by hand; null for nowhere
- * @returns a place of the artwork within each of the parts as well, largest first, which the places are too
+ * @returns where each of the parts is as well, largest first, as the places are
  */
 export function* checkLost(
   art: Picture,
   before: Picture,
   meant: Uint8Array | null,
-): Work<{ check: Check; seeds: At[] }> {
+): Work<{ check: Check; seeds: Seed[] }> {
   const lost = yield* lostParts(before.colour, art.colour.data, meant);
   const parts = lost?.parts ?? [];
   const perMm = dotsPerMm(art.finish);
@@ -41,11 +47,9 @@ export function* checkLost(
           : "The ground has too many colours to tell.",
     places: parts.slice(0, MOST_PLACES).map((part) => placeOf(part, art.finish)),
   };
-  const seeds = parts
-    .slice(0, MOST_PLACES)
-    .map(({ seed: [x, y] }): At => [
-      frame.x + ((x + 0.5) / width) * frame.width,
-      frame.y + ((y + 0.5) / height) * frame.height,
-    ]);
+  const seeds = parts.slice(0, MOST_PLACES).map(({ seed: [x, y], runsOut }): Seed => ({
+    at: [frame.x + ((x + 0.5) / width) * frame.width, frame.y + ((y + 0.5) / height) * frame.height],
+    runsOut,
+  }));
   return { check, seeds };
 }

@@ -194,6 +194,7 @@ const EVERY: Readonly<Record<string, object>> = {
     ops: [
       ...(ROUTE.stages[1] as unknown as { ops: object[] }).ops,
       { op: "gaps", like: 0, but: [[0.3, 0.4]] },
+      { op: "through", at: [[0.2, 0.6]] },
       {
         op: "back",
         at: [

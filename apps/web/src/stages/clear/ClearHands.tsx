@@ -6,6 +6,7 @@ import { useLiftHand } from "./useLiftHand";
 import { usePickHand } from "./usePickHand";
 import { useShapeHand } from "./useShapeHand";
 import { useStrokeHand } from "./useStrokeHand";
+import { useThroughHand } from "./useThroughHand";
 import { type ClearTools } from "./useClear";
 import { type ClearNote } from "./worker";
 
@@ -25,6 +26,7 @@ const PickHand = (props: HandProps) => <Surface hand={usePickHand(props)} box={p
 const GapsHand = (props: HandProps) => <Surface hand={useGapsHand(props)} box={props.box} />;
 const LiftHand = (props: HandProps) => <Surface hand={useLiftHand(props)} box={props.box} />;
 const ShapeHand = (props: HandProps) => <Surface hand={useShapeHand(props)} box={props.box} />;
+const ThroughHand = (props: HandProps) => <Surface hand={useThroughHand(props)} box={props.box} />;
 const StrokeHand = (props: HandProps) => <Surface hand={useStrokeHand(props)} box={props.box} />;
 
 const HANDS = {
@@ -35,4 +37,5 @@ const HANDS = {
   hold: StrokeHand,
   brush: StrokeHand,
   cutOut: StrokeHand,
+  through: ThroughHand,
 };

@@ -51,6 +51,11 @@ export function ClearPanel({ scene, tools }: PanelProps<ClearTools>) {
           press={() => tools.add({ op: "brush", paints: "back", strokes: [] })}
         />
         <Tool
+          name="See-through"
+          tip="Point at what the ground is seen through: shadow, smoke, glass"
+          press={() => tools.add({ op: "through", at: [], as: "seeThrough" })}
+        />
+        <Tool
           name="Shape"
           tip="Keep what lies inside or outside an outline"
           press={() =>

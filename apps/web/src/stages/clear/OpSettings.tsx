@@ -47,12 +47,34 @@ export function OpSettings({ op, index, tools, scene }: Props) {
       );
     case "back":
       return <p className={css.settings}>Unlike the ground about them, and taken with it.</p>;
+    case "through":
+      return <ThroughOp {...{ op, change }} />;
     case "path":
       return <PathOp {...{ op, change }} />;
   }
 }
 
 type Change = (op: ClearOp) => void;
+
+function ThroughOp({ op, change }: { op: ClearOpOf<"through">; change: Change }) {
+  return (
+    <div className={css.settings}>
+      <Field label="Becomes" of="as">
+        <Choice
+          label="Becomes"
+          value={op.as}
+          options={[
+            { value: "seeThrough", label: "see-through", tip: "Freed of the ground that is seen through it" },
+            { value: "solid", label: "solid", tip: "As it looks, the ground in it" },
+            { value: "gone", label: "gone" },
+          ]}
+          change={(as) => change({ ...op, as })}
+        />
+      </Field>
+      <Strokes one="place" count={op.at.length} drop={() => change({ ...op, at: op.at.slice(0, -1) })} />
+    </div>
+  );
+}
 
 function PickOp({ op, tools, change }: { op: ClearOpOf<"pick">; tools: ClearTools; change: Change }) {
   const like = tools.ops.filter((o) => o.op === "pick").indexOf(op);
@@ -235,9 +257,15 @@ function BrushSettings({ tools, soft = false }: { tools: ClearTools; soft?: bool
   );
 }
 
-const Strokes = ({ count, drop }: { count: number; drop: () => void }) => (
+interface StrokesProps {
+  readonly one?: string;
+  readonly count: number;
+  readonly drop: () => void;
+}
+
+const Strokes = ({ one = "stroke", count, drop }: StrokesProps) => (
   <p className={field.note}>
-    <b className="mono">{count}</b> {count === 1 ? "stroke" : "strokes"}.{" "}
+    <b className="mono">{count}</b> {count === 1 ? one : `${one}s`}.{" "}
     {count > 0 && (
       <button type="button" className={field.link} onClick={drop}>
         Take the last one back

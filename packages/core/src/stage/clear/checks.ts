@@ -1,10 +1,9 @@
 import { checkEdge } from "../../inspect/edgeRim";
 import { checkLeftovers } from "../../inspect/leftovers";
 import { type Check } from "../../inspect/check";
-import { checkLost, MOST_BY_ONE } from "../../inspect/lostArt";
+import { checkLost, MOST_BY_ONE, type Seed } from "../../inspect/lostArt";
 import { type Limits } from "../../inspect/limits";
 import { type Picture } from "../../result/result";
-import { type At } from "../../path/frame";
 import { type StageCheck } from "../checks";
 import { type ClearOp } from "./settings";
 
@@ -45,11 +44,18 @@ export const CLEAR_CHECKS: readonly StageCheck<About>[] = [
 ];
 
 /** What brings the parts back: all with one press, or one of them. */
-function withWayBack(check: Check, seeds: readonly At[], ops: readonly ClearOp[]): Check {
+function withWayBack(check: Check, seeds: readonly Seed[], ops: readonly ClearOp[]): Check {
   if (seeds.length === 0) return check;
-  const back = (at: readonly At[]) => ({ ops: [...ops, { op: "back", at }] });
+  const by = (op: object, of: readonly Seed[]) => (of.length > 0 ? [{ ...op, at: of.map((s) => s.at) }] : []);
+  // Through what runs out towards the ground it was most likely seen; the operator has the last word.
+  const back = (of: readonly Seed[]) => {
+    const [solid, through] = [false, true].map((runsOut) => of.filter((s) => s.runsOut === runsOut));
+    return {
+      ops: [...ops, ...by({ op: "back" }, solid), ...by({ op: "through", as: "seeThrough" }, through)],
+    };
+  };
   const label = seeds.length === 1 ? "Bring it back" : "Bring them back";
-  const one = { label: "Bring back", changes: seeds.slice(0, MOST_BY_ONE).map((at) => back([at])) };
+  const one = { label: "Bring back", changes: seeds.slice(0, MOST_BY_ONE).map((seed) => back([seed])) };
   return {
     ...check,
     repair: { label, change: back(seeds) },

@@ -28,11 +28,17 @@ export const clear = defineStage({
     const { ops, fringe } = settings;
     const clearing = yield* workSlice(clearingOf(picture, settings), 0, 0.05);
     const begun = { fringe, held: ops.filter((o) => o.op === "hold") };
+    const isThrough = (op: ClearOp): boolean => op.op === "through";
+    const own = ops.map((op, k) => operation(op, k, settings));
+    // What the ground is seen through is freed of it once: after edges are, which would find an edge there.
     const acts = [
-      ...ops.map((op, k) => operation(op, k, settings)),
+      ...own.filter((_, k) => !isThrough(ops[k])),
+      ...edgeFreed(settings),
+      ...own.filter((_, k) => isThrough(ops[k])).map((act) => ({ ...act, until: FREED })),
       ...edgeWork(settings, clearing.dotsPerMm),
     ];
-    const cleared = yield* workSlice(doneActs(clearing, acts, begun, ops.length - 1, keep), 0.05, 1);
+    const last = ops.filter((op) => !isThrough(op)).length - 1;
+    const cleared = yield* workSlice(doneActs(clearing, acts, begun, last, keep), 0.05, 1);
     const { width, height } = picture.colour;
     const { finish, frame } = picture;
     return { kind: "picture", finish, frame, colour: { width, height, data: clearing.data }, cleared };
@@ -84,28 +90,33 @@ export function* clearingOf(
   return { ...before, held: yield* coverOfHolds(before, ops) };
 }
 
-/** Share of the work that the operations are; the rest is the edge. */
-const OPERATIONS = 0.7;
+/** Share of the work that the operations are; and when edges are freed of the background, and what it is seen through too. */
+const [OPERATIONS, EDGES, FREED] = [0.7, 0.84, 0.87];
 
 function operation(op: ClearOp, index: number, settings: ClearSettings): Act {
   const { ops } = settings;
   return {
     // Gaps go by a pick's place, which stands elsewhere among the operations.
     of: op.op === "gaps" ? { ...op, at: ops.filter((o) => o.op === "pick")[op.like].at } : op,
-    colours: op.op === "lift" || op.op === "cutOut" || op.op === "back",
+    colours: ["lift", "cutOut", "back", "through"].includes(op.op),
     act: (clearing, learned) => runOp(clearing, op, index, settings, learned),
     until: (OPERATIONS * (index + 1)) / ops.length,
   };
 }
 
+/** The edge of what was picked, freed of the background. */
+function edgeFreed({ ops, fringe }: ClearSettings): Act[] {
+  const unmix = fringe === "unmix";
+  if (!unmix || !ops.some((o) => o.op === "pick" || o.op === "gaps")) return [];
+  return [{ of: { unmix }, colours: true, act: estimateForeground, until: EDGES }];
+}
+
 /** What is done to the edge once all operations are. */
 function edgeWork(settings: ClearSettings, perMm: number): Act[] {
-  const { ops, fringe, specksMm2, pinholesMm2, edgeMm, featherMm } = settings;
+  const { fringe, specksMm2, pinholesMm2, edgeMm, featherMm } = settings;
   const acts: Act[] = [];
   const unmix = fringe === "unmix";
   const area = (mm2: number): number => mm2 * perMm * perMm;
-  if (unmix && ops.some((o) => o.op === "pick" || o.op === "gaps"))
-    acts.push({ of: { unmix }, colours: true, act: estimateForeground, until: 0.85 });
   if (specksMm2 > 0 || pinholesMm2 > 0)
     acts.push({
       of: { specksMm2, pinholesMm2 },

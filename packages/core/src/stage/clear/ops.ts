@@ -5,6 +5,7 @@ import { takeGaps } from "../../clear/gaps";
 import { liftInk } from "../../clear/lift";
 import { paperColour } from "../../clear/paper";
 import { pick } from "../../clear/pick";
+import { seenThrough } from "../../clear/seenThrough";
 import { coverOfStrokes } from "../../clear/strokes";
 import { codesOf } from "../../colour/oklab";
 import { inStretches, workSlice, type Work } from "../../maths/work";
@@ -75,6 +76,8 @@ export function* runOp(
       cleared.background.push(auto ? paperColour(clearing.source) : codesOf(op.paper));
       return yield* liftInk(clearing, op);
     }
+    case "through":
+      return yield* seenThrough(clearing, op.at, op.as);
     case "cutOut":
       return yield* cutOut(clearing, op, fringe === "unmix");
     case "brush":

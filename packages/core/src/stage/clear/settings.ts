@@ -64,6 +64,11 @@ export const brushOp = z.strictObject({
   strokes: strokes.default([]),
 });
 export const backOp = z.strictObject({ op: z.literal("back"), at: z.array(at).min(1).max(200) });
+export const throughOp = z.strictObject({
+  op: z.literal("through"),
+  at: z.array(at).max(200).default([]),
+  as: z.enum(["seeThrough", "solid", "gone"]).default("seeThrough"),
+});
 export const cutOutOp = z.strictObject({
   op: z.literal("cutOut"),
   keep: strokes.default([]),
@@ -81,11 +86,11 @@ export const pathOp = z.strictObject({
 
 export const clearOp = z.discriminatedUnion(
   "op",
-  [pickOp, gapsOp, liftOp, holdOp, brushOp, backOp, cutOutOp, pathOp],
+  [pickOp, gapsOp, liftOp, holdOp, brushOp, backOp, throughOp, cutOutOp, pathOp],
   {
     error: (issue) =>
       issue.code === "invalid_union"
-        ? '"pick", "gaps", "lift", "hold", "brush", "back", "path", "cutOut"'
+        ? '"pick", "gaps", "lift", "hold", "brush", "back", "through", "path", "cutOut"'
         : undefined,
   },
 );

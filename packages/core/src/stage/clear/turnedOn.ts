@@ -13,7 +13,7 @@ function opTurnedOn(op: ClearOp, by: FurtherTurn): ClearOp {
   const at = (point: readonly number[]): Pair => by.at(point as unknown as Pair);
   const out: Record<string, unknown> = { ...op };
   if (op.op === "pick") out.at = at(op.at);
-  if (op.op === "back") out.at = op.at.map(at);
+  if (op.op === "back" || op.op === "through") out.at = op.at.map(at);
   if (op.op === "gaps") out.but = op.but.map(at);
   if (op.op === "path") {
     out.box = by.box(op.box);

@@ -29,6 +29,8 @@ export function opWords(op: ClearOp): string {
       return `${op.paints === "away" ? "eraser" : "brush"}, ${count(op.strokes.length, "stroke")}`;
     case "back":
       return `${count(op.at.length, "part")} brought back`;
+    case "through":
+      return `${count(op.at.length, "part")} ${{ seeThrough: "see-through", solid: "solid", gone: "let go" }[op.as]}`;
     case "cutOut":
       return `cut-out, ${count(op.keep.length + op.away.length, "stroke")}`;
     case "path":
