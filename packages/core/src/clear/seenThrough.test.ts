@@ -1,5 +1,7 @@
 import { runToEnd } from "../maths/work";
-import { clearingFrom, pictureOf } from "../testing/clearings";
+import { USUAL_LIMITS } from "../inspect/limits";
+import { artFrom, clearingFrom, pictureOf } from "../testing/clearings";
+import { inspectStage, runStage } from "../testing/running";
 import { type Clearing } from "./clearing";
 import { pick } from "./pick";
 import { seenThrough } from "./seenThrough";
@@ -105,4 +107,19 @@ test("a place on bare ground, or off the picture, changes nothing", () => {
   const was = clearing.data.slice();
   runToEnd(seenThrough(clearing, [[0.02, 0.02]], "seeThrough"));
   expect(Buffer.compare(clearing.data, was)).toBe(0);
+});
+
+test("what was freed is no rim, no haze and no art that was lost to the checks; without it they tell of it", () => {
+  const { source } = before([240, 232, 214], [0, 0, 0], thinning(0.6));
+  const picked = [{ op: "pick", at: [0.01, 0.01], tolerance: 11 }];
+  const told = (ops: object[]) => {
+    const settings = { ops };
+    const art = artFrom(source);
+    const result = runStage("clear", art, settings);
+    const { checks } = inspectStage("clear", result, settings, USUAL_LIMITS, art);
+    return checks.filter((c) => c.level !== "fine").map((c) => c.id);
+  };
+  expect(told([...picked, { op: "through", at: [MIDDLE] }])).toEqual([]);
+  expect(told([...picked, { op: "through", at: [MIDDLE], as: "gone" }])).toEqual([]);
+  expect(told([{ ...picked[0], tolerance: 60 }])).toContain("lostArt");
 });

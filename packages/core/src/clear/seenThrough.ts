@@ -28,15 +28,20 @@ export type Through = "seeThrough" | "solid" | "gone";
  *
  * Freed, a pixel gets the least cover, and the colour, that over the ground look as it did.
  *
+ * @returns 1 for the pixels of the parts; null where there are none
  * @see Smith & Blinn, "Blue Screen Matting", SIGGRAPH 1996: on a known ground the cover is open; the least is taken
  */
-export function* seenThrough(clearing: Clearing, places: readonly At[], as: Through): Work<void> {
+export function* seenThrough(
+  clearing: Clearing,
+  places: readonly At[],
+  as: Through,
+): Work<Uint8Array | null> {
   const { source, data, taken } = clearing;
   const lost = yield* workSlice(lostParts(source, data, null), 0, 0.5);
   const first = lost?.ground;
-  if (!first) return;
+  if (!first) return null;
   const found = yield* workSlice(partAbout(clearing, places, first), 0.5, 0.6);
-  if (found.length === 0) return;
+  if (found.length === 0) return null;
   const ground = yield* workSlice(groundBeside(clearing, found, first), 0.6, 0.7);
   const part = yield* workSlice(partAbout(clearing, places, ground), 0.7, 0.8);
   const strongest = strongestOf(source, part, ground);
@@ -59,6 +64,9 @@ export function* seenThrough(clearing: Clearing, places: readonly At[], as: Thro
     0.8,
     1,
   );
+  const plane = new Uint8Array(taken.length);
+  for (const i of part) plane[i] = 1;
+  return plane;
 }
 
 /** The ground as it is further from a part: what thins out was taken with it, and would darken it. */

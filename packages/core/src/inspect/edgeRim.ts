@@ -32,6 +32,7 @@ const OUTWARDS = 5;
 export function* checkEdge(art: Picture, known: boolean): Work<Check> {
   const { colour, cleared } = art;
   const { width, height, data } = colour;
+  const through = cleared?.through ?? [];
   const backs = (cleared?.background ?? []).map(([r, g, b]) => oklabOf(r, g, b));
   const rim = new Uint8Array(width * height);
   let [edge, carried] = [0, 0];
@@ -43,6 +44,8 @@ export function* checkEdge(art: Picture, known: boolean): Work<Check> {
       if (alpha(i) < TINT) continue;
       const [l, r, t, b] = [alpha(i - 1), alpha(i + 1), alpha(i - width), alpha(i + width)];
       if (l >= TINT && r >= TINT && t >= TINT && b >= TINT) continue;
+      // What was freed of the ground by hand has no edge, only an end.
+      if (through.some((p) => p[i] || p[i - 1] || p[i + 1] || p[i - width] || p[i + width])) continue;
       edge++;
       if (known && carries(i, x, y, r - l, b - t)) {
         rim[i] = 1;

@@ -39,13 +39,15 @@ export function* checkLeftovers(
   limits: Limits,
 ): Work<{ islands: Check; tint: Check; readings: Readings }> {
   const { width, height, data } = art.colour;
+  // However faint, what the ground was seen through is art.
+  const through = art.cleared?.through ?? [];
   const perMm = dotsPerMm(art.finish);
   const solid = new Uint8Array(width * height);
   let [kept, clear] = [0, 0];
   const looked = inStretches(solid.length, (from, to) => {
     for (let i = from; i < to; i++) {
       const alpha = data[i * 4 + 3];
-      solid[i] = alpha >= TINT ? 1 : 0;
+      solid[i] = alpha >= TINT || (alpha > 0 && through.some((p) => p[i])) ? 1 : 0;
       kept += solid[i];
       if (alpha === 0) clear++;
     }

@@ -21,6 +21,8 @@ export interface Cleared {
     readonly gaps: readonly Gap[];
     readonly plane: Uint8Array;
   }[];
+  /** For each operation on what the ground is seen through: 1 for its pixels. */
+  readonly through: readonly Uint8Array[];
 }
 
 /** Colour with transparency. */

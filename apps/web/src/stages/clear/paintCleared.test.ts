@@ -13,7 +13,7 @@ const art = (data: Uint8Array, plane?: Uint8Array): Picture => ({
   finish,
   frame: WHOLE_FRAME,
   colour: { width: 6, height: 5, data },
-  cleared: { background: [], gaps: plane ? [{ op: 1, gaps: [], plane }] : [] },
+  cleared: { background: [], through: [], gaps: plane ? [{ op: 1, gaps: [], plane }] : [] },
 });
 const at = (data: ArrayLike<number>, x: number, y: number) =>
   Array.from({ length: 4 }, (_, k) => data[(y * 6 + x) * 4 + k]);

@@ -10,7 +10,7 @@ import { type Picture } from "../../result/result";
 import { inspectBy } from "../checks";
 import { defineStage } from "../stage";
 import { CLEAR_CHECKS } from "./checks";
-import { coverOfHolds, runOp, takenByHand } from "./ops";
+import { coverOfHolds, runOp, decidedByHand } from "./ops";
 import { doneActs, type Act } from "./progress";
 import { clearSettings, type ClearOp, type ClearSettings } from "./settings";
 import { clearTurnedOn } from "./turnedOn";
@@ -46,7 +46,7 @@ export const clear = defineStage({
 
   looksBack: true,
   *inspect(picture, { picture: before }, { ops }, limits) {
-    const meant = yield* workSlice(takenByHand(before, ops), 0, 0.1);
+    const meant = yield* workSlice(decidedByHand(before, picture.cleared?.through ?? [], ops), 0, 0.1);
     const taken = ops.some((o) => o.op !== "hold");
     return yield* workSlice(inspectBy(CLEAR_CHECKS, { picture, before, meant, limits, taken, ops }), 0.1, 1);
   },

@@ -25,20 +25,22 @@ export function* coverOfHolds(base: Base, ops: readonly ClearOp[]): Work<Uint8Ar
   return strokes.length > 0 ? yield* coverOfStrokes(base, strokes) : null;
 }
 
-/** 1 where a hand took something away itself: by an eraser, or by an outline. Null when none did. */
-export function* takenByHand(
+/** 1 where a hand decided itself what is there: by an eraser, an outline or a place pointed at. Null when none did. */
+export function* decidedByHand(
   { colour, finish, frame }: Picture,
+  through: readonly Uint8Array[],
   ops: readonly ClearOp[],
 ): Work<Uint8Array | null> {
   const on = { source: colour, frame, dotsPerMm: dotsPerMm(finish) };
   const erased = ops.flatMap((o) => (o.op === "brush" && o.paints === "away" ? o.strokes : []));
   const paths = ops.filter((o) => o.op === "path");
-  if (erased.length === 0 && paths.length === 0) return null;
+  if (erased.length + paths.length + through.length === 0) return null;
   const meant = new Uint8Array(colour.width * colour.height);
   const mark = (cover: Uint8Array, inside: boolean): Work<void> =>
     inStretches(cover.length, (from, to) => {
       for (let i = from; i < to; i++) if (inside ? cover[i] > 0 : cover[i] < 255) meant[i] = 1;
     });
+  for (const plane of through) yield* mark(plane, true);
   if (erased.length > 0) yield* mark(yield* coverOfStrokes(on, erased), true);
   for (const path of paths) {
     const points = polygonOf(knotsOf(on, path));
@@ -76,8 +78,11 @@ export function* runOp(
       cleared.background.push(auto ? paperColour(clearing.source) : codesOf(op.paper));
       return yield* liftInk(clearing, op);
     }
-    case "through":
-      return yield* seenThrough(clearing, op.at, op.as);
+    case "through": {
+      const plane = yield* seenThrough(clearing, op.at, op.as);
+      if (plane) cleared.through.push(plane);
+      return;
+    }
     case "cutOut":
       return yield* cutOut(clearing, op, fringe === "unmix");
     case "brush":

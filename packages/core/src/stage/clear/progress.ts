@@ -46,7 +46,7 @@ export function* doneActs(
   const haltsAfter = (k: number): boolean => k >= last - 1 && k < acts.length - 1;
   let from = acts.length - 1;
   while (from >= 0 && !(haltsAfter(from) && keep.get(names[from]))) from--;
-  const learned: Learned = { background: [], gaps: [] };
+  const learned: Learned = { background: [], gaps: [], through: [] };
   if (from >= 0) yield* goBackTo(keep.get<Halt>(names[from])!, clearing, learned);
   let coloured = acts.slice(0, from + 1).some((a) => a.colours);
   for (let k = from + 1; k < acts.length; k++) {
@@ -77,7 +77,7 @@ function namesOf(acts: readonly Act[], begun: object): string[] {
 
 function* halt(
   { data, taken }: Clearing,
-  { background, gaps }: Learned,
+  { background, gaps, through }: Learned,
   coloured: boolean,
   name: string,
   keep: Keep,
@@ -86,7 +86,7 @@ function* halt(
     data: coloured ? yield* copied(data) : null,
     alpha: coloured ? null : yield* alphaOf(data),
     taken: yield* copied(taken),
-    learned: { background: [...background], gaps: [...gaps] },
+    learned: { background: [...background], gaps: [...gaps], through: [...through] },
   };
   const bytes = (kept.data ?? kept.alpha!).length + taken.length;
   keep.set(name, kept, bytes);
@@ -110,4 +110,5 @@ function* goBackTo(kept: Halt, clearing: Clearing, learned: Learned): Work<void>
   });
   learned.background.push(...kept.learned.background);
   learned.gaps.push(...kept.learned.gaps);
+  learned.through.push(...kept.learned.through);
 }
