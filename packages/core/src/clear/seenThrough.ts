@@ -44,7 +44,8 @@ export function* seenThrough(
   if (found.length === 0) return null;
   const ground = yield* workSlice(groundBeside(clearing, found, first), 0.6, 0.7);
   const part = yield* workSlice(partAbout(clearing, places, ground), 0.7, 0.8);
-  const strongest = strongestOf(source, part, ground);
+  const strongest = yield* workSlice(strongestOf(source, part, ground), 0.8, 0.9);
+  const plane = new Uint8Array(taken.length);
   const whole = (i: number): void => {
     for (let k = 0; k < 4; k++) data[4 * i + k] = source.data[4 * i + k];
     taken[i] = 0;
@@ -58,14 +59,19 @@ export function* seenThrough(
     seeThrough: (i: number): void => freed(clearing, i, ground, strongest),
   }[as];
   yield* workSlice(
-    inStretches(part.length, (from, to) => {
-      for (let k = from; k < to; k++) act(part[k]);
-    }),
-    0.8,
+    inStretches(
+      part.length,
+      (from, to) => {
+        for (let k = from; k < to; k++) {
+          act(part[k]);
+          plane[part[k]] = 1;
+        }
+      },
+      AT_ONCE,
+    ),
+    0.9,
     1,
   );
-  const plane = new Uint8Array(taken.length);
-  for (const i of part) plane[i] = 1;
   return plane;
 }
 
@@ -75,7 +81,13 @@ function* groundBeside({ source, taken }: Clearing, part: readonly number[], fir
   const cells = new Cells(width, height, BESIDE);
   const parts = new Uint8Array(cells.count);
   const placeOf = (i: number): readonly [number, number] => [i % width, Math.floor(i / width)];
-  for (const i of part) parts[cells.at(...placeOf(i))] = 1;
+  yield* inStretches(
+    part.length,
+    (from, to) => {
+      for (let k = from; k < to; k++) parts[cells.at(...placeOf(part[k]))] = 1;
+    },
+    AT_ONCE,
+  );
   const isGround = (i: number): boolean =>
     cells.sumAbout(parts, ...placeOf(i)) === 0 && apartFrom(source, i, first) <= UNLIKE;
   const side = CELL * Math.min(width, height);
@@ -132,19 +144,26 @@ const [STRONGER, WHOLE] = [0.005, 0.72];
  * The strongest colour of a part, as it differs from the ground, where it is likely whole: of paint that thins out. Null where
  * the ground is likely seen through everything.
  */
-function strongestOf(source: Rgba, part: readonly number[], ground: Ground): Float64Array | null {
+function* strongestOf(source: Rgba, part: readonly number[], ground: Ground): Work<Float64Array | null> {
   const counts = new Float64Array(MOST_APART + 1);
-  for (const i of part) counts[Math.round(apartFrom(source, i, ground))]++;
+  const each = (act: (i: number) => void): Work<void> =>
+    inStretches(
+      part.length,
+      (from, to) => {
+        for (let k = from; k < to; k++) act(part[k]);
+      },
+      AT_ONCE,
+    );
+  yield* each((i) => void counts[Math.round(apartFrom(source, i, ground))]++);
   const most = percentile(counts, 1 - STRONGER);
   const sum = new Float64Array(3);
-  let count = 0;
-  let cover = 0;
-  for (const i of part) {
-    if (apartFrom(source, i, ground) < most) continue;
+  let [count, cover] = [0, 0];
+  yield* each((i) => {
+    if (apartFrom(source, i, ground) < most) return;
     for (let k = 0; k < 3; k++) sum[k] += source.data[4 * i + k] - under[k];
     cover += leastCover(source.data, i);
     count++;
-  }
+  });
   return count > 0 && cover >= WHOLE * count ? sum.map((v) => v / count) : null;
 }
 
