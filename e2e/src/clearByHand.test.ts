@@ -262,3 +262,42 @@ nightly("a lift's paper is clicked on", async () => {
   await expectSoon(async () => (await ops(program.url, routeId))[0].paper === "#ead9b0");
   await page.close();
 });
+
+test("a shadow is freed by a click, and a pale part that a pick took comes back with a press", async () => {
+  const svg = (parts: string): Buffer =>
+    Buffer.from(`<svg width="${WIDTH}" height="${HEIGHT}">${parts}</svg>`);
+  const shadow = `<defs><filter id="f" x="-50%" y="-50%" width="200%" height="200%"><feGaussianBlur stdDeviation="18"/></filter></defs>
+    <ellipse cx="260" cy="520" rx="150" ry="50" fill="#000" fill-opacity="0.5" filter="url(#f)"/>`;
+  const truth = await sharp(svg(shadow)).ensureAlpha().extractChannel(3).raw().toBuffer();
+  const drawn = svg(`<rect width="100%" height="100%" fill="rgb(240,232,214)"/>${shadow}
+    <circle cx="620" cy="300" r="120" fill="#b5482e"/><circle cx="620" cy="420" r="60" fill="#fffaf2"/>`);
+  const picture = await sharp(drawn).removeAlpha().png().toBuffer();
+  const { page, routeId } = await openClear(browser, program.url, picture, "shadow.png");
+  await type(page, "Tolerance, typed", "14");
+  await page.mouse.click(...(await at(page, 0.05, 0.05)));
+  await settled(page);
+  await press(page, "See-through");
+  await page.mouse.click(...(await at(page, 260 / WIDTH, 520 / HEIGHT)));
+  await settled(page);
+  await page.waitForSelector("b::-p-text(1 part of the art taken)", { timeout: 30000 });
+  await press(page, "Bring it back");
+  await settled(page);
+  expect((await ops(program.url, routeId)).map((o) => o.op)).toEqual(["pick", "through", "back"]);
+  const { data, width } = await handedOver(page);
+  const pixel = (x: number, y: number) =>
+    Array.from(data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4));
+  for (const [x, y] of [
+    [260, 520],
+    [380, 520],
+    [410, 520],
+    [200, 480],
+    [260, 575],
+  ]) {
+    const [r, g, b, a] = pixel(x, y);
+    expect([Math.max(r, g, b) < 12, Math.abs(a - truth[y * WIDTH + x]) < 5]).toEqual([true, true]);
+  }
+  expect(pixel(60, 60)[3]).toBe(0);
+  expect(pixel(620, 450)).toEqual([255, 250, 242, 255]);
+  expect(pixel(620, 300)).toEqual([181, 72, 46, 255]);
+  await page.close();
+});
