@@ -103,24 +103,45 @@ test("where nothing is found that is said", async () => {
   expect(await screen.findByText("No ticket with “zebra”.")).toBeTruthy();
 });
 
-test("of many tickets those near what is in sight are in the page, and others as it is scrolled", async () => {
+describe("many tickets", () => {
   const sizes = { clientHeight: 690, clientWidth: 1000 };
-  for (const [name, value] of Object.entries(sizes))
-    Object.defineProperty(HTMLElement.prototype, name, { configurable: true, get: () => value });
   const many = Array.from({ length: 4000 }, (_, k) => ticket(k + 1, { piece: `Piece ${k + 1}` }));
-  const { container } = boardAt("/", many, many.length);
   const numbers = () => screen.queryAllByText(/^Piece \d+$/).map((c) => Number(c.textContent!.slice(6)));
-  // Cards of at least 232 pixels with 10 between, 4 to a row; rows of 108 with 9 between: 6 in sight, as many beyond.
-  await waitFor(() => expect(numbers()).toEqual(Array.from({ length: 48 }, (_, k) => k + 1)));
-  const main = container.querySelector("main")!;
-  main.scrollTop = 500 * 117;
-  fireEvent.scroll(main);
-  await waitFor(() => expect(numbers()[0]).toBe((500 - 6) * 4 + 1));
-  expect(numbers()).toHaveLength(4 * (6 + 6 + 6));
-  // What is not in the page takes its room: a thousand rows in all.
-  const { paddingTop, paddingBottom } = container.querySelector("section")!.parentElement!.style;
-  expect(parseFloat(paddingTop)).toBe(494 * 117);
-  expect(parseFloat(paddingTop) + parseFloat(paddingBottom) + 18 * 117 - 9).toBe(1000 * 117 - 9);
-  for (const name of Object.keys(sizes))
-    delete (HTMLElement.prototype as unknown as Record<string, unknown>)[name];
+  beforeEach(() => {
+    sessionStorage.clear();
+    for (const [name, value] of Object.entries(sizes))
+      Object.defineProperty(HTMLElement.prototype, name, { configurable: true, get: () => value });
+    // What a browser does when it is told where to scroll to.
+    Element.prototype.scrollTo = function (this: Element, to?: ScrollToOptions | number) {
+      if (typeof to === "object") this.scrollTop = to.top ?? 0;
+      setTimeout(() => fireEvent.scroll(this));
+    } as typeof Element.prototype.scrollTo;
+  });
+  afterEach(() => {
+    for (const name of Object.keys(sizes))
+      delete (HTMLElement.prototype as unknown as Record<string, unknown>)[name];
+    delete (Element.prototype as unknown as Record<string, unknown>).scrollTo;
+  });
+
+  test("those near what is in sight are in the page, and others as it is scrolled", async () => {
+    const { container } = boardAt("/", many, many.length);
+    // Cards of at least 232 pixels with 10 between, 4 to a row; rows of 108 with 9 between: 6 in sight, as many beyond.
+    await waitFor(() => expect(numbers()).toEqual(Array.from({ length: 48 }, (_, k) => k + 1)));
+    const main = container.querySelector("main")!;
+    main.scrollTop = 500 * 117;
+    fireEvent.scroll(main);
+    await waitFor(() => expect(numbers()[0]).toBe((500 - 6) * 4 + 1));
+    expect(numbers()).toHaveLength(4 * (6 + 6 + 6));
+    // What is not in the page takes its room: a thousand rows in all.
+    const { paddingTop, paddingBottom } = container.querySelector("section")!.parentElement!.style;
+    expect(parseFloat(paddingTop)).toBe(494 * 117);
+    expect(parseFloat(paddingTop) + parseFloat(paddingBottom) + 18 * 117 - 9).toBe(1000 * 117 - 9);
+  });
+
+  test("opened again, the board is where it was", async () => {
+    sessionStorage.setItem("hardline.board.place", String(300 * 117));
+    const { container } = boardAt("/", many, many.length);
+    await waitFor(() => expect(numbers()[0]).toBe((300 - 6) * 4 + 1));
+    expect(container.querySelector("main")!.scrollTop).toBe(300 * 117);
+  });
 });

@@ -52,11 +52,14 @@ export function useBoardView() {
   return { ...view, set };
 }
 
+/** Where the board was scrolled to, in pixels. */
+export const placeKept = (): number => Number(sessionStorage.getItem(PLACE) ?? 0);
+
 /** Where the board was scrolled to, brought back when it is opened again. */
 export function useScrollPlace(ready: boolean) {
   const scroller = useRef<HTMLElement>(null);
   useLayoutEffect(() => {
-    if (ready && scroller.current) scroller.current.scrollTop = Number(sessionStorage.getItem(PLACE) ?? 0);
+    if (ready && scroller.current) scroller.current.scrollTop = placeKept();
   }, [ready]);
   const keepPlace = useCallback(() => {
     if (scroller.current) sessionStorage.setItem(PLACE, String(Math.round(scroller.current.scrollTop)));

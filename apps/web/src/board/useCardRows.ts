@@ -1,4 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { placeKept } from "./boardView";
 import { useLayoutEffect, useRef, useState, type CSSProperties, type RefObject } from "react";
 
 /** A row's height and the space about it, in pixels: of the day's line and the card in Board.module.css. */
@@ -46,6 +47,7 @@ export function useCardRows(scroller: RefObject<HTMLElement | null>, count: numb
     gap: GAP.y,
     overscan: BEYOND,
     scrollMargin: top,
+    initialOffset: placeKept, // it scrolls there itself when it begins
   });
   if (few) return { grid, from: 0, to: count, style: undefined };
   const there = rows.getVirtualItems();
