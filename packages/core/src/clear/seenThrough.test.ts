@@ -123,3 +123,21 @@ test("what was freed is no rim, no haze and no art that was lost to the checks; 
   expect(told([...picked, { op: "through", at: [MIDDLE], as: "gone" }])).toEqual([]);
   expect(told([{ ...picked[0], tolerance: 60 }])).toContain("lostArt");
 });
+
+test("what is held stays, and what a hand does afterwards is done to what was freed", () => {
+  const { source } = before([240, 232, 214], [0, 0, 0], pane(0.3));
+  const dab = (x: number, y: number) => [{ points: [[x / SIDE, y / SIDE]], sizeMm: 1.6 }];
+  const through = { op: "through", at: [[50 / SIDE, 70 / SIDE]] };
+  const picked = { op: "pick", at: [0.01, 0.01], tolerance: 5 };
+  const alphaOf = (ops: object[]) => {
+    const { colour } = runStage("clear", artFrom(source), { ops }) as ReturnType<typeof artFrom>;
+    return (x: number, y: number) => colour.data[4 * (y * SIDE + x) + 3];
+  };
+  const held = alphaOf([picked, through, { op: "hold", strokes: dab(70, 70) }]);
+  expect([held(70, 70), held(50, 70)]).toEqual([255, 77]);
+  const eraser = { op: "brush", paints: "away", strokes: dab(70, 70) };
+  const erased = alphaOf([picked, through, eraser]);
+  expect([erased(70, 70), erased(50, 70)]).toEqual([0, 77]);
+  // An eraser before it works on what was there then; the part is freed whole.
+  expect(alphaOf([picked, eraser, through])(70, 70)).toBe(77);
+});

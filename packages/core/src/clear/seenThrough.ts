@@ -2,8 +2,8 @@ import { percentile } from "../maths/percentile";
 import { inStretches, workSlice, type Work } from "../maths/work";
 import { pixelAt, type At } from "../path/frame";
 import { type Rgba } from "../raster/types";
-import { type Clearing } from "./clearing";
 import { Cells } from "./cells";
+import { takeAway, type Clearing } from "./clearing";
 import { CELL, groundOf, lostParts, UNLIKE, type Ground } from "./lostParts";
 
 // Thresholds: what they decide is measured by `npm run translucent`.
@@ -52,10 +52,7 @@ export function* seenThrough(
   };
   const act = {
     solid: whole,
-    gone: (i: number): void => {
-      data[4 * i + 3] = 0;
-      taken[i] = 1;
-    },
+    gone: (i: number): void => takeAway(clearing, i),
     seeThrough: (i: number): void => freed(clearing, i, ground, strongest),
   }[as];
   yield* workSlice(
@@ -97,7 +94,7 @@ function* groundBeside({ source, taken }: Clearing, part: readonly number[], fir
 
 /** Pixels about some places, as far as their colour changes slowly and they were kept, or are not the ground's. */
 function* partAbout(clearing: Clearing, places: readonly At[], ground: Ground): Work<number[]> {
-  const { source, data: left } = clearing;
+  const { source, data: left, held } = clearing;
   const { width, height, data } = source;
   const most = Math.max(STEP, STEP_GRAINS * ground.grain);
   const least = GRAINS * ground.grain + 1;
@@ -105,7 +102,7 @@ function* partAbout(clearing: Clearing, places: readonly At[], ground: Ground): 
   const part: number[] = [];
   const reach = (i: number): void => {
     seen[i] = 1;
-    if (data[4 * i + 3] < 128) return;
+    if (data[4 * i + 3] < 128 || (held && held[i] >= 128)) return;
     // Ground that was kept about it, as the end of its edge, is as good as nothing once it is freed.
     if (left[4 * i + 3] > 0 || apartFrom(source, i, ground) > least) part.push(i);
   };

@@ -28,16 +28,15 @@ export const clear = defineStage({
     const { ops, fringe } = settings;
     const clearing = yield* workSlice(clearingOf(picture, settings), 0, 0.05);
     const begun = { fringe, held: ops.filter((o) => o.op === "hold") };
-    const isThrough = (op: ClearOp): boolean => op.op === "through";
     const own = ops.map((op, k) => operation(op, k, settings));
-    // What the ground is seen through is freed of it once: after edges are, which would find an edge there.
+    const isLate = lateAmong(ops);
     const acts = [
-      ...own.filter((_, k) => !isThrough(ops[k])),
+      ...own.filter((_, k) => !isLate(k)),
       ...edgeFreed(settings),
-      ...own.filter((_, k) => isThrough(ops[k])).map((act) => ({ ...act, until: FREED })),
+      ...own.filter((_, k) => isLate(k)).map((act) => ({ ...act, until: FREED })),
       ...edgeWork(settings, clearing.dotsPerMm),
     ];
-    const last = ops.filter((op) => !isThrough(op)).length - 1;
+    const last = ops.filter((_, k) => !isLate(k)).length - 1;
     const cleared = yield* workSlice(doneActs(clearing, acts, begun, last, keep), 0.05, 1);
     const { width, height } = picture.colour;
     const { finish, frame } = picture;
@@ -92,6 +91,15 @@ export function* clearingOf(
 
 /** Share of the work that the operations are; and when edges are freed of the background, and what it is seen through too. */
 const [OPERATIONS, EDGES, FREED] = [0.7, 0.84, 0.87];
+
+/**
+ * Which operations are done once edges are freed: those on what the ground is seen through, in which an edge would be found,
+ * and what a hand does after them.
+ */
+function lateAmong(ops: readonly ClearOp[]): (index: number) => boolean {
+  const first = ops.findIndex((o) => o.op === "through");
+  return (k) => first >= 0 && k >= first && ["through", "brush", "path"].includes(ops[k].op);
+}
 
 function operation(op: ClearOp, index: number, settings: ClearSettings): Act {
   const { ops } = settings;
