@@ -4,22 +4,9 @@ import { TICKET_STATES } from "@hardline/contract/constants";
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { Route, Routes, useLocation } from "react-router";
 import { serverOf, shown } from "../testing/page";
+import { ticketOf as ticket } from "../testing/ticket";
 import { Board } from "./Board";
 
-const ticket = (number: number, more: Partial<TicketView>): TicketView =>
-  ({
-    ...{ id: String(number), number, piece: `Piece ${number}`, customer: "", due: null, pieces: 1 },
-    ...{
-      output: "laser",
-      material: "",
-      thumbnail: "",
-      state: "draft",
-      looks: 0,
-      stops: 0,
-      routes: [],
-      ...more,
-    },
-  }) as unknown as TicketView;
 const THREE = [
   ticket(1, { customer: "Skerry Light", state: "to look at", looks: 2 }),
   ticket(2, { customer: "Dune Bakery" }),

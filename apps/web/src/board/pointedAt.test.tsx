@@ -3,32 +3,17 @@ import { type TicketView } from "@hardline/contract";
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { useRouteView } from "../api/tickets";
 import { serverOf, shown } from "../testing/page";
+import { ticketOf } from "../testing/ticket";
 import { TicketCard } from "./TicketCard";
 
 const read: string[] = [];
 jest.mock("../bench/BenchPage", () => ({ readAhead: ({ id }: { id: string }) => read.push(id) }));
 
-const ticket = (id: string) =>
-  ({
-    ...{
-      id,
-      number: 1,
-      piece: `Piece ${id}`,
-      customer: "",
-      due: null,
-      pieces: 1,
-      output: "laser",
-      material: "",
-    },
-    ...{
-      thumbnail: "",
-      state: "draft",
-      looks: 0,
-      stops: 0,
-      routes: [{ id: `r${id}` }],
-      artwork: { id: `a${id}` },
-    },
-  }) as unknown as TicketView;
+const ticket = (number: number) =>
+  ticketOf(number, {
+    routes: [{ id: `r${number}` }],
+    artwork: { id: `a${number}` },
+  } as unknown as Partial<TicketView>);
 const ROUTES = "GET /api/routes/r1";
 
 function Opened() {
@@ -37,8 +22,8 @@ function Opened() {
 }
 const cards = (
   <>
-    <TicketCard ticket={ticket("1")} />
-    <TicketCard ticket={ticket("2")} />
+    <TicketCard ticket={ticket(1)} />
+    <TicketCard ticket={ticket(2)} />
   </>
 );
 const card = (id: string) => screen.getByText(`Piece ${id}`).closest("a")!;

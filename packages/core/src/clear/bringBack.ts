@@ -1,7 +1,7 @@
 import { inStretches, workSlice, type Work } from "../maths/work";
 import { pixelAt, type At } from "../path/frame";
 import { type Clearing } from "./clearing";
-import { lostParts } from "./lostParts";
+import { unlikeGround } from "./lostParts";
 
 /** Pixels followed between two slices. */
 const AT_ONCE = 1 << 16;
@@ -17,9 +17,9 @@ const HOLE = 5;
 export function* bringBack(clearing: Clearing, places: readonly At[]): Work<void> {
   const { source, data, taken } = clearing;
   const { width, height } = source;
-  const lost = yield* workSlice(lostParts(source, data, null), 0, 0.8);
-  if (!lost) return;
-  const { unlike, isOff } = lost; // 2 for what comes back
+  const found = yield* workSlice(unlikeGround(source, data, null), 0, 0.8);
+  if (!found) return;
+  const { unlike, isOff } = found; // 2 for what comes back
   const back: number[] = [];
   for (const at of places) {
     const p = pixelAt(clearing, at);

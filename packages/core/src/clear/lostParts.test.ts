@@ -32,7 +32,7 @@ function picked(source: ReturnType<typeof shot>, tolerance: number): Clearing {
   return clearing;
 }
 const partsOf = ({ source, data }: Clearing, meant: Uint8Array | null = null) =>
-  runToEnd(lostParts(source, data, meant))?.parts ?? null;
+  runToEnd(lostParts(source, data, meant));
 
 /** A disc of ink, with a pale one at its right. */
 const withBelly =
@@ -49,7 +49,7 @@ test("a pale part that a pick took is found, with the pixels that are not right 
     for (let x = 0; x < SIDE; x++) if (inDisc(x, y, 95, 80, 16) && !inDisc(x, y, 60, 80, 30)) area++;
   expect(parts[0].pixels).toBeGreaterThan(0.6 * area);
   expect(parts[0].pixels).toBeLessThanOrEqual(area);
-  expect(parts[0].clear).toBeLessThan(parts[0].pixels);
+  expect(parts[0].strong).toBeLessThan(parts[0].pixels);
   const [x, y] = parts[0].seed;
   expect(inDisc(x, y, 95, 80, 16)).toBe(true);
 });

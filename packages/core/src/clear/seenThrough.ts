@@ -4,7 +4,7 @@ import { pixelAt, type At } from "../path/frame";
 import { type Rgba } from "../raster/types";
 import { Cells } from "./cells";
 import { takeAway, type Clearing } from "./clearing";
-import { CELL, groundOf, lostParts, UNLIKE, type Ground } from "./lostParts";
+import { bareOf, CELL, groundOf, groundTold, MOST_APART, UNLIKE, type Ground } from "./ground";
 
 // Thresholds: what they decide is measured by `npm run translucent`.
 
@@ -14,8 +14,6 @@ const [STEP, STEP_GRAINS] = [12, 5];
 const GRAINS = 2;
 /** The ground is told from cells so wide, in pixels, in and about which nothing of the part lies. */
 const BESIDE = 16;
-/** Distances from the ground, in code values, are counted up to here. */
-const MOST_APART = 442;
 /** Pixels followed between two slices. */
 const AT_ONCE = 1 << 15;
 
@@ -37,8 +35,8 @@ export function* seenThrough(
   as: Through,
 ): Work<Uint8Array | null> {
   const { source, data, taken } = clearing;
-  const lost = yield* workSlice(lostParts(source, data, null), 0, 0.5);
-  const first = lost?.ground;
+  const bare = yield* workSlice(bareOf(source, data, null), 0, 0.1);
+  const first = yield* workSlice(groundTold(source, bare, new Uint16Array(bare.length)), 0.1, 0.5);
   if (!first) return null;
   const found = yield* workSlice(partAbout(clearing, places, first), 0.5, 0.6);
   if (found.length === 0) return null;

@@ -27,7 +27,7 @@ export function* checkLost(
   meant: Uint8Array | null,
 ): Work<{ check: Check; seeds: Seed[] }> {
   const lost = yield* lostParts(before.colour, art.colour.data, meant);
-  const parts = lost?.parts ?? [];
+  const parts = lost ?? [];
   const perMm = dotsPerMm(art.finish);
   const mm2 = (pixels: number): string => figure(pixels / perMm / perMm, 2);
   const many = parts.length;
@@ -44,7 +44,7 @@ export function* checkLost(
         ? `Unlike the ground, and gone with it; the largest ${mm2(parts[0].pixels)} mm².`
         : lost
           ? "What was taken is like the ground."
-          : "The ground has too many colours to tell.",
+          : "None of the ground was taken, or it has too many colours to tell.",
     places: parts.slice(0, MOST_PLACES).map((part) => placeOf(part, art.finish)),
   };
   const seeds = parts.slice(0, MOST_PLACES).map(({ seed: [x, y], runsOut }): Seed => ({
