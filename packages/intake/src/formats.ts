@@ -2,10 +2,12 @@ import { isBmp, lookAtBmp } from "./formats/bmp";
 import { isDxf, lookAtDxf } from "./formats/dxf";
 import { isGif, lookAtGif } from "./formats/gif";
 import { isJpeg, isWebP, lookAtPhoto } from "./formats/photo";
+import { isPdf, lookAtPdf } from "./formats/pdf";
 import { isPng, lookAtPng } from "./formats/png";
 import { isSvg, lookAtSvg } from "./formats/svg";
 import { isTiff, lookAtTiff } from "./formats/tiff";
 import { type Found, type Head } from "./found";
+import { type Part } from "./pdf/page";
 
 /** A kind of file that is taken as artwork. */
 export interface ArtworkFormat {
@@ -14,8 +16,10 @@ export interface ArtworkFormat {
   readonly extension: string;
   /** Whether a file is one, by its content alone. */
   readonly sniff: (head: Head) => boolean;
-  /** What it is, before its pixels are decoded. @throws IntakeError where it is broken */
-  readonly inspect: (bytes: Uint8Array) => Found | Promise<Found>;
+  /** What it is, or a part of it, before its pixels are decoded. @throws IntakeError where it is broken */
+  readonly inspect: (bytes: Uint8Array, part?: Part) => Found | Promise<Found>;
+  /** It has pages, of which one is taken. */
+  readonly paged?: true;
   /** It is made of shapes, drawn at whatever width is asked for. */
   readonly vector?: true;
 }
@@ -37,6 +41,10 @@ export const ARTWORK_FORMATS: readonly ArtworkFormat[] = [
   { name: "TIFF", mediaType: "image/tiff", extension: "tif", sniff: isTiff, inspect: lookAtTiff },
   { name: "GIF", mediaType: "image/gif", extension: "gif", sniff: isGif, inspect: lookAtGif },
   { name: "BMP", mediaType: "image/bmp", extension: "bmp", sniff: isBmp, inspect: lookAtBmp },
+  {
+    ...{ name: "PDF", mediaType: "application/pdf", extension: "pdf", vector: true, paged: true },
+    ...{ sniff: isPdf, inspect: lookAtPdf },
+  },
   {
     ...{ name: "SVG", mediaType: "image/svg+xml", extension: "svg", vector: true },
     sniff: ({ text }) => text !== null && isSvg(text),

@@ -20,6 +20,8 @@ export interface Found {
   readonly vector: boolean;
   /** Pages that the file has, of which the first is taken; one when left out. */
   readonly pages?: number;
+  /** How wide it is in truth, where the file says so. */
+  readonly widthMm?: number;
   /** What is done to bring it to upright 8-bit sRGB, in words, for the operator; more may come while decoding. */
   readonly notes: readonly string[];
   readonly pixels: (drawWidth: number, note: (words: string) => void) => Promise<Rgba>;

@@ -126,7 +126,7 @@ test.each<[string, () => Promise<Uint8Array>, RegExp]>([
   [
     "text named as a picture",
     async () => Buffer.from("dear shop, here is my logo"),
-    /PNG, JPEG, WebP, TIFF, GIF, BMP, SVG or DXF is taken/,
+    /PNG, JPEG, WebP, TIFF, GIF, BMP, PDF, SVG or DXF is taken/,
   ],
   [
     "a JPEG cut off in the middle",

@@ -4,6 +4,7 @@ import { type ArtworkFacts } from "@hardline/core/route/source";
 import { MOST_ARTWORK_BYTES } from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";
+import { FIRST, type Part } from "./pdf/page";
 import { formatWords } from "./formats";
 import { sniff, type Kind } from "./sniff";
 
@@ -11,8 +12,10 @@ import { sniff, type Kind } from "./sniff";
 export interface Intake {
   readonly facts: ArtworkFacts;
   readonly kind: Kind;
-  /** Pages that it has; the first is taken. */
+  /** Pages that it has, of which one is taken. */
   readonly pages: number;
+  /** How wide it is in truth, in millimetres, where the file says so. */
+  readonly widthMm: number | null;
   /** What was done to bring it to upright 8-bit sRGB, in words, for the operator; whole once it is decoded. */
   readonly notes: readonly string[];
   /** @param drawWidth  width in pixels to draw at, for artwork made of shapes */
@@ -20,10 +23,10 @@ export interface Intake {
 }
 
 /**
- * Looks at a file and says what it is; its pixels are decoded when asked for.
+ * Looks at a file, or a part of one that has pages, and says what it is; its pixels are decoded when asked for.
  * @throws IntakeError when it is empty, too large, of another kind or broken
  */
-export async function takeIn(bytes: Uint8Array): Promise<Intake> {
+export async function takeIn(bytes: Uint8Array, part: Part = FIRST): Promise<Intake> {
   if (bytes.length === 0) throw new IntakeError("The file is empty (0 bytes).");
   if (bytes.length > MOST_ARTWORK_BYTES) {
     throw new IntakeError(
@@ -33,13 +36,16 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   const format = sniff(bytes);
   if (!format) throw new IntakeError(`This is not a picture that can be read; ${formatWords()} is taken.`);
   const { name, mediaType, extension, inspect } = format;
-  const { width, height, vector, pages = 1, notes, pixels } = await inspect(bytes);
+  if (!format.paged && partWords(part) !== "")
+    throw new IntakeError(`page is ${part.page}, box is ${part.box}; a ${name} is taken whole.`);
+  const { width, height, vector, pages = 1, widthMm = null, notes, pixels } = await inspect(bytes, part);
   admitSize(width, height);
   const told = [...notes];
   return {
-    facts: { sha256: fingerprint(bytes), width, height, vector },
+    facts: { sha256: fingerprint(bytes) + partWords(part), width, height, vector },
     kind: { name, mediaType, extension },
     pages,
+    widthMm,
     notes: told,
     pixels: (drawWidth) =>
       pixels(drawWidth ?? width, (words) => {
@@ -47,3 +53,7 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
       }),
   };
 }
+
+/** A part as it is added to a file's fingerprint; nothing for what is taken when none is named. @see RFC 8118, fragments */
+export const partWords = ({ page, box }: Part): string =>
+  page === FIRST.page && box === FIRST.box ? "" : `#page=${page}${box === FIRST.box ? "" : `&box=${box}`}`;

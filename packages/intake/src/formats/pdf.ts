@@ -1,0 +1,110 @@
+import { type Rgba } from "@hardline/core/raster/types";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
+import { admitSize } from "../admit";
+import { IntakeError } from "../errors";
+import { type Found, type Head } from "../found";
+import { drawPage, WITHIN } from "../pdf/draw";
+import { withPdf } from "../pdf/library";
+import { FIRST, pageOf, PAGE_BOXES, type Area, type Page, type PageBox, type Part } from "../pdf/page";
+
+/** Where in a file its mark may stand: what comes before it is not of it. */
+const MARK_WITHIN = 1024;
+export const isPdf = ({ ascii }: Head): boolean => ascii(0, MARK_WITHIN).includes("%PDF-");
+
+const [POINTS, CSS_PIXELS] = [72, 96];
+const mmOf = (points: number): number => (points / POINTS) * MM_PER_INCH;
+const sizeWords = ({ width, height }: Area): string =>
+  [width, height].map((side) => Math.round(mmOf(side) * 10) / 10).join(" x ") + " mm";
+
+/**
+ * A page of a PDF: drawn at whatever width is asked for, or, where one picture is all there is on it, that picture with its
+ * own pixels.
+ */
+export async function lookAtPdf(bytes: Uint8Array, part: Part = FIRST): Promise<Found> {
+  const { pages, page } = await withPdf(bytes, (pdf) => {
+    if (!(Number.isInteger(part.page) && part.page >= 1 && part.page <= pdf.pages))
+      throw new IntakeError(`page is ${part.page}; allowed: a whole number 1 to ${pdf.pages}.`);
+    return { pages: pdf.pages, page: pageOf(pdf, part.page) };
+  });
+  const area = page.boxes[part.box];
+  if (!area)
+    throw new IntakeError(
+      `box is ${part.box}; page ${part.page} has ${Object.keys(page.boxes).join(" and ")} alone.`,
+    );
+  const alone = part.box === "crop" ? page.alone : null;
+  const of = alone ?? area;
+  const [width, height] = alone
+    ? [alone.pixelsWide, alone.pixelsHigh]
+    : [of.width, of.height].map((side) => Math.max(1, Math.round((side / POINTS) * CSS_PIXELS)));
+  return {
+    width,
+    height,
+    vector: alone === null,
+    pages,
+    widthMm: mmOf(of.width),
+    notes: notesOf(page, part, pages, alone !== null, of),
+    pixels: async (drawWidth) => {
+      if (alone) return drawn(bytes, part.page, of, width, height, WITHIN);
+      return drawn(
+        bytes,
+        part.page,
+        of,
+        drawWidth,
+        Math.max(1, Math.round((of.height * drawWidth) / of.width)),
+      );
+    },
+  };
+}
+
+function drawn(
+  bytes: Uint8Array,
+  page: number,
+  area: Area,
+  width: number,
+  height: number,
+  inset?: number,
+): Promise<Rgba> {
+  admitSize(width, height);
+  return withPdf(bytes, (pdf) => drawPage(pdf, page, area, width, height, inset));
+}
+
+function notesOf(
+  { boxes, fields }: Page,
+  { page, box }: Part,
+  pages: number,
+  alone: boolean,
+  of: Area,
+): string[] {
+  const others = PAGE_BOXES.filter((b) => b !== box && boxes[b]);
+  const WORDS: Record<PageBox, string> = { crop: "as shown", trim: "as cut", bleed: "with bleed" };
+  return [
+    pages > 1 ? `page ${page} of ${pages}` : "",
+    `${sizeWords(of)}${box === "crop" ? "" : `, ${WORDS[box]}`}`,
+    ...others.map((b) => `${WORDS[b]} ${sizeWords(boxes[b]!)}`),
+    alone ? "the picture on it, with its own pixels" : "drawn from shapes",
+    fields ? "what is filled in is left out" : "",
+  ].filter(Boolean);
+}
+
+/** A page as it may be chosen. */
+export interface PageToChoose {
+  readonly page: number;
+  /** What each of its edges encloses, in millimetres. */
+  readonly boxes: readonly { readonly box: PageBox; readonly widthMm: number; readonly heightMm: number }[];
+}
+
+/** The pages of a PDF. @throws IntakeError */
+export const pagesOf = (bytes: Uint8Array): Promise<readonly PageToChoose[]> =>
+  withPdf(bytes, (pdf) =>
+    Array.from({ length: pdf.pages }, (_, k) => {
+      const { boxes } = pageOf(pdf, k + 1);
+      return {
+        page: k + 1,
+        boxes: PAGE_BOXES.filter((box) => boxes[box]).map((box) => ({
+          box,
+          widthMm: mmOf(boxes[box]!.width),
+          heightMm: mmOf(boxes[box]!.height),
+        })),
+      };
+    }),
+  );
