@@ -40,6 +40,9 @@ need_debian() {
       postgresql) [ -n "$(find_postgres)" ] || missing+=("$want") ;;
       pdftoppm) command -v pdftoppm >/dev/null || missing+=(poppler-utils) ;;
       gs) command -v gs >/dev/null || missing+=(ghostscript) ;;
+      rsvg-convert) command -v rsvg-convert >/dev/null || missing+=(librsvg2-bin) ;;
+      groff) [ -e /usr/share/groff/current/font/devpdf/DESC ] || missing+=(groff) ;;
+      python3-reportlab) /usr/bin/python3 -c "import reportlab" 2>/dev/null || missing+=("$want") ;;
       *) command -v "$want" >/dev/null || missing+=("$want") ;;
     esac
   done

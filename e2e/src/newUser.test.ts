@@ -8,6 +8,7 @@ import { unzipSync } from "fflate";
 import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled, type } from "./browser";
+import { drop } from "./drop";
 import { ask, newDatabase, photographOf, startProgram, type Program } from "./harness";
 import { nightly } from "./nightly";
 
@@ -27,23 +28,6 @@ afterAll(async () => {
   await closeBrowser?.();
   await program?.stop();
 });
-
-/** Drops a file onto the page, as a hand would. */
-async function drop(page: Page, bytes: Buffer, name: string, type: string): Promise<void> {
-  await page.evaluate(
-    (base64, fileName, mediaType) => {
-      const content = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-      const dataTransfer = new DataTransfer();
-      dataTransfer.items.add(new File([content], fileName, { type: mediaType }));
-      for (const kind of ["dragenter", "dragover", "drop"]) {
-        document.body.dispatchEvent(new DragEvent(kind, { dataTransfer, bubbles: true, cancelable: true }));
-      }
-    },
-    bytes.toString("base64"),
-    name,
-    type,
-  );
-}
 
 const text = (page: Page, selector: string) => page.$eval(selector, (e) => e.textContent ?? "");
 const routeIdOf = async (page: Page): Promise<string> => {

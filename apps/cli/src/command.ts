@@ -9,21 +9,27 @@ import { parseArgs } from "node:util";
 /** A mistake of whoever calls: told in one line, exit code 2. */
 export class CallError extends Error {}
 
-/** Arguments of a command: so many files, a folder for what comes out, and options of its own. */
-export function argumentsOf<O extends string>(usage: string, files: number, options: readonly O[] = []) {
+/** Arguments of a command: so many files, a folder for what comes out, options of its own, and some that may be left out. */
+export function argumentsOf<O extends string, L extends string = never>(
+  usage: string,
+  files: number,
+  options: readonly O[] = [],
+  leftOut: readonly L[] = [],
+) {
   try {
     const { values, positionals } = parseArgs({
       allowPositionals: true,
       options: {
         out: { type: "string" },
         progress: { type: "boolean", default: false },
-        ...Object.fromEntries(options.map((o) => [o, { type: "string" as const }])),
+        ...Object.fromEntries([...options, ...leftOut].map((o) => [o, { type: "string" as const }])),
       },
     });
     const given = values as Record<string, string | boolean | undefined>;
     const missing = options.some((o) => given[o] === undefined);
     if (positionals.length !== files || !given.out || missing) throw new CallError(usage);
-    const more = Object.fromEntries(options.map((o) => [o, given[o]])) as Record<O, string>;
+    const more = Object.fromEntries([...options, ...leftOut].map((o) => [o, given[o]])) as Record<O, string> &
+      Record<L, string | undefined>;
     return { files: positionals, out: String(given.out), showProgress: given.progress === true, ...more };
   } catch (error) {
     throw error instanceof CallError ? error : new CallError(`${(error as Error).message}; ${usage}`);

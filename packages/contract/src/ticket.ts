@@ -12,7 +12,7 @@ import {
 } from "class-validator";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { MayBeLeftOut } from "./isRead";
-import { type TicketState } from "./constants";
+import { PAGE_BOXES, type PageBox, type TicketState } from "./constants";
 import { ticketFields, type TicketField, type TicketFields } from "./ticketFields";
 
 /** What an operator writes on a ticket. Everything may be left out of a change. */
@@ -54,6 +54,24 @@ export class NewTicket extends TicketChange {
   houseRouteId?: string;
 }
 
+/** A page to be taken as an artwork of its own. */
+export class ChosenPage {
+  @IsInt()
+  @Min(1)
+  @Max(5000)
+  page!: number;
+
+  @IsIn(PAGE_BOXES)
+  box!: PageBox;
+}
+
+/** A page as it may be chosen. */
+export interface PageView {
+  readonly page: number;
+  /** What each of its edges encloses, in millimetres. */
+  readonly boxes: readonly { readonly box: PageBox; readonly widthMm: number; readonly heightMm: number }[];
+}
+
 export interface ArtworkView {
   readonly id: string;
   readonly name: string;
@@ -63,6 +81,14 @@ export interface ArtworkView {
   readonly width: number;
   readonly height: number;
   readonly vector: boolean;
+  /** The page of the file that it is, from 1, of so many, and the edge that counts. */
+  readonly page: number;
+  readonly pages: number;
+  readonly box: PageBox;
+  /** Edges that the page has. */
+  readonly boxes: readonly PageBox[];
+  /** How wide it is in truth, where the file says so. */
+  readonly widthMm: number | null;
   readonly notes: readonly string[];
   /** What was measured on arrival; null in a list. */
   readonly reading: ArtworkReading | null;

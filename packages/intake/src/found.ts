@@ -1,3 +1,4 @@
+import { type PageBox } from "@hardline/contract";
 import { type Rgba } from "@hardline/core/raster/types";
 
 /** A file as its kind is found out. */
@@ -20,6 +21,8 @@ export interface Found {
   readonly vector: boolean;
   /** Pages that the file has, of which the first is taken; one when left out. */
   readonly pages?: number;
+  /** Edges that the page has; the one that is shown when left out. */
+  readonly boxes?: readonly PageBox[];
   /** How wide it is in truth, where the file says so. */
   readonly widthMm?: number;
   /** What is done to bring it to upright 8-bit sRGB, in words, for the operator; more may come while decoding. */

@@ -1,5 +1,5 @@
 export { IntakeError } from "./errors";
 export * from "./intake";
 export * from "./sniff";
-export { pagesOf, type PageToChoose } from "./formats/pdf";
-export { FIRST, PAGE_BOXES, type PageBox, type Part } from "./pdf/page";
+export { pagesOf } from "./formats/pdf";
+export { FIRST, type Part } from "./pdf/page";

@@ -1,7 +1,7 @@
 import { fingerprint } from "@hardline/core/raster/fingerprint";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type ArtworkFacts } from "@hardline/core/route/source";
-import { MOST_ARTWORK_BYTES } from "@hardline/contract";
+import { MOST_ARTWORK_BYTES, type PageBox } from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";
 import { FIRST, type Part } from "./pdf/page";
@@ -14,6 +14,8 @@ export interface Intake {
   readonly kind: Kind;
   /** Pages that it has, of which one is taken. */
   readonly pages: number;
+  /** Edges that the page has. */
+  readonly boxes: readonly PageBox[];
   /** How wide it is in truth, in millimetres, where the file says so. */
   readonly widthMm: number | null;
   /** What was done to bring it to upright 8-bit sRGB, in words, for the operator; whole once it is decoded. */
@@ -38,13 +40,23 @@ export async function takeIn(bytes: Uint8Array, part: Part = FIRST): Promise<Int
   const { name, mediaType, extension, inspect } = format;
   if (!format.paged && partWords(part) !== "")
     throw new IntakeError(`page is ${part.page}, box is ${part.box}; a ${name} is taken whole.`);
-  const { width, height, vector, pages = 1, widthMm = null, notes, pixels } = await inspect(bytes, part);
+  const {
+    width,
+    height,
+    vector,
+    pages = 1,
+    boxes = [FIRST.box],
+    widthMm = null,
+    notes,
+    pixels,
+  } = await inspect(bytes, part);
   admitSize(width, height);
   const told = [...notes];
   return {
     facts: { sha256: fingerprint(bytes) + partWords(part), width, height, vector },
     kind: { name, mediaType, extension },
     pages,
+    boxes,
     widthMm,
     notes: told,
     pixels: (drawWidth) =>

@@ -1,5 +1,12 @@
-import { MOST_ARTWORK_SIDE, type ArrivalView, type ArtworkView } from "@hardline/contract";
-import { Controller, Get, Inject, Param, Post, Query, Req, Res } from "@nestjs/common";
+import {
+  ChosenPage,
+  MOST_ARTWORK_SIDE,
+  PAGE_BOXES,
+  type ArrivalView,
+  type ArtworkView,
+  type PageView,
+} from "@hardline/contract";
+import { Body, Controller, Get, HttpCode, Inject, Param, Post, Query, Req, Res } from "@nestjs/common";
 import { ApiConsumes, ApiOperation, ApiTags } from "@nestjs/swagger";
 import { type Request, type Response } from "express";
 import { rm } from "node:fs/promises";
@@ -7,6 +14,7 @@ import { pipeline } from "node:stream/promises";
 import { BlobStore } from "../blobs/blob.store";
 import { Decoding } from "../decoding/decoding.service";
 import { IdPipe } from "../http/id.pipe";
+import { bodySchema } from "../http/openApi";
 import { ProblemException } from "../http/problems";
 import { receive } from "./arrival";
 import { ArrivalsService } from "./arrivals.service";
@@ -52,10 +60,41 @@ export class ArtworksController {
   @Get(":id/original")
   @ApiOperation({ summary: "The file, byte for byte as it was supplied" })
   async original(@Param("id", IdPipe) id: string, @Res() response: Response): Promise<void> {
-    const { sha256, mediaType, name, bytes } = await this.artworks.row(id);
+    const { fileSha256, mediaType, name, bytes } = await this.artworks.row(id);
     response.attachment(name);
     response.set({ "Content-Type": mediaType, "Content-Length": String(bytes), "Cache-Control": FOREVER });
-    await pipeline(this.blobs.stream(sha256), response);
+    await pipeline(this.blobs.stream(fileSha256), response);
+  }
+
+  @Get(":id/pages")
+  @ApiOperation({
+    summary: "The pages of the file that the artwork is of, and what each of their edges encloses",
+  })
+  pages(@Param("id", IdPipe) id: string): Promise<readonly PageView[]> {
+    return this.artworks.pages(id);
+  }
+
+  @Post(":id/pages")
+  @HttpCode(200)
+  @bodySchema("ChosenPage")
+  @ApiOperation({ summary: "A page of the artwork's file, as an artwork of its own" })
+  choose(@Param("id", IdPipe) id: string, @Body() { page, box }: ChosenPage): Promise<ArtworkView> {
+    return this.artworks.choose(id, { page, box });
+  }
+
+  @Get(":id/pages/:page")
+  @ApiOperation({ summary: "A small picture of a page" })
+  async page(
+    @Param("id", IdPipe) id: string,
+    @Param("page") page: string,
+    @Res() response: Response,
+    @Query("box") box = "crop",
+  ): Promise<void> {
+    const known = PAGE_BOXES.find((b) => b === box);
+    if (!known)
+      throw new ProblemException(400, "Not valid", `box is ${box}; allowed: ${PAGE_BOXES.join(", ")}`);
+    const png = await this.artworks.pagePicture(id, { page: Number(page), box: known });
+    response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER }).end(png);
   }
 
   @Get(":id/pixels")

@@ -1,13 +1,13 @@
-import { type ArtworkView } from "@hardline/contract";
+import { type ArtworkView, type PageView } from "@hardline/contract";
 import { readPng, readPngRows } from "@hardline/core/format/readPng";
 import { fingerprint } from "@hardline/core/raster/fingerprint";
 import { halvesKept } from "@hardline/core/raster/keptHalves";
 import { type ArtworkSource } from "@hardline/core/route/source";
-import { IntakeError } from "@hardline/intake";
+import { FIRST, IntakeError, partWords, type Part } from "@hardline/intake";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Selectable } from "kysely";
 import { createWriteStream } from "node:fs";
-import { rm, writeFile } from "node:fs/promises";
+import { readFile, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { pipeline as pipe, type Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
@@ -22,6 +22,9 @@ import { notFound, ProblemException } from "../http/problems";
 import { type Progress } from "../processes/lane";
 
 export type ArtworkRow = Selectable<Schema["artworks"]>;
+
+/** Pixels across a page's small picture. */
+const PAGE_PICTURE = 320;
 
 /** A file as it arrived: where it lies, how long it is and its fingerprint. */
 export interface Arrived {
@@ -44,29 +47,72 @@ export class ArtworksService {
 
   /** Keeps the file byte for byte, and its picture decoded once. The same file again is the same artwork. */
   async add(arrived: Arrived, name: string): Promise<ArtworkView> {
-    return (await this.keep(arrived, name, (path, folder) =>
-      this.decoding.take(path, folder, arrived.sha256),
-    ))!;
+    return this.addPart(arrived, name, FIRST);
   }
 
   /** The same, if that is quick. @returns nothing for a picture so large that it takes long */
   async addIfQuick(arrived: Arrived, name: string): Promise<ArtworkView | null> {
-    return this.keep(arrived, name, (path, folder) => this.decoding.take(path, folder, arrived.sha256, true));
+    const of = { sha256: arrived.sha256, part: FIRST };
+    return this.keep(arrived, name, FIRST, (path, folder) => this.decoding.take(path, folder, of, true));
   }
 
   /** The same, of one that is known to be large, told how far it is. */
   async addLarge(arrived: Arrived, name: string, told: (how: Progress) => void): Promise<ArtworkView> {
-    const take = (path: string, folder: string) => this.decoding.take(path, folder, arrived.sha256, told);
-    return (await this.keep(arrived, name, take, told))!;
+    const of = { sha256: arrived.sha256, part: FIRST };
+    const take = (path: string, folder: string) => this.decoding.take(path, folder, of, told);
+    return (await this.keep(arrived, name, FIRST, take, told))!;
+  }
+
+  private async addPart(arrived: Arrived, name: string, part: Part): Promise<ArtworkView> {
+    const of = { sha256: arrived.sha256, part };
+    return (await this.keep(arrived, name, part, (path, folder) => this.decoding.take(path, folder, of)))!;
+  }
+
+  /** Pages of the file that an artwork is of. */
+  pages(id: string): Promise<readonly PageView[]> {
+    return this.withFile(id, (path, { fileSha256 }) => this.decoding.pages(path, fileSha256));
+  }
+
+  /** A small picture of a page, as a PNG. */
+  async pagePicture(id: string, part: Part): Promise<Buffer> {
+    return this.withFile(id, async (path, { fileSha256: sha256 }, folder) =>
+      readFile(await this.decoding.draw(path, folder, { sha256, part }, PAGE_PICTURE)),
+    );
+  }
+
+  /** Another page of an artwork's file, as an artwork of its own. */
+  choose(id: string, part: Part): Promise<ArtworkView> {
+    return this.withFile(id, (path, { fileSha256, bytes, name }) =>
+      this.addPart({ path, bytes: Number(bytes), sha256: fileSha256 }, name, part),
+    );
+  }
+
+  private async withFile<T>(
+    id: string,
+    act: (path: string, row: ArtworkRow, folder: string) => Promise<T>,
+  ): Promise<T> {
+    const row = await this.row(id);
+    if (row.kind !== "PDF")
+      throw new ProblemException(400, "Not valid", `artwork ${id} is a ${row.kind}; a PDF has pages`);
+    const folder = await this.decoding.workFolder();
+    try {
+      const path = join(folder, "file");
+      await pipeline(this.blobs.stream(row.fileSha256), createWriteStream(path));
+      return await act(path, row, folder);
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
   }
 
   private async keep(
-    { path, bytes, sha256 }: Arrived,
+    { path, bytes, sha256: fileSha256 }: Arrived,
     name: string,
+    part: Part,
     take: (path: string, folder: string) => Promise<Taken | null>,
     told?: (how: Progress) => void,
   ): Promise<ArtworkView | null> {
     if (bytes === 0) throw new IntakeError("The file is empty (0 bytes).");
+    const sha256 = `${fileSha256}${partWords(part)}`;
     // Known again, it is as young as new: it is not collected before a ticket has it.
     const known = await this.database
       .updateTable("artworks")
@@ -85,14 +131,14 @@ export class ArtworksService {
         await this.database.updateTable("artworks").set({ reading }).where("id", "=", known.id).execute();
         return viewOf({ ...known, reading: taken.reading });
       }
-      const { facts, kind, notes } = taken;
+      const { facts, kind, notes, pages, boxes, widthMm } = taken;
       const pixels = taken.pixels && (await this.blobs.putFile(taken.pixels, "image/png"));
       const thumbnail = await this.blobs.putFile(taken.thumbnail, "image/png");
       await this.blobs.putFile(path, kind.mediaType);
       await this.database
         .insertInto("artworks")
         .values({
-          sha256,
+          ...{ sha256, fileSha256, ...part, pages, boxes: JSON.stringify(boxes), widthMm },
           name: cleanName(name, kind.extension),
           kind: kind.name,
           mediaType: kind.mediaType,
@@ -225,7 +271,7 @@ export class ArtworksService {
     return made;
   }
 
-  private async draw({ id, sha256 }: ArtworkRow, width: number): Promise<string> {
+  private async draw({ id, fileSha256, page, box }: ArtworkRow, width: number): Promise<string> {
     const kept = await this.database
       .updateTable("drawings")
       .set({ usedAt: new Date() })
@@ -237,11 +283,9 @@ export class ArtworksService {
     const folder = await this.decoding.workFolder();
     try {
       const path = join(folder, "shapes");
-      await pipeline(this.blobs.stream(sha256), createWriteStream(path));
-      const png = await this.blobs.putFile(
-        await this.decoding.draw(path, folder, sha256, width),
-        "image/png",
-      );
+      await pipeline(this.blobs.stream(fileSha256), createWriteStream(path));
+      const of = { sha256: fileSha256, part: { page, box } };
+      const png = await this.blobs.putFile(await this.decoding.draw(path, folder, of, width), "image/png");
       await this.database
         .insertInto("drawings")
         .values({ artworkId: id, width, sha256: png })
@@ -260,7 +304,9 @@ export class ArtworksService {
 
 export function viewOf(row: ArtworkRow): ArtworkView {
   const { id, name, sha256, kind, bytes, width, height, vector, notes, reading } = row;
-  return { id: String(id), name, sha256, kind, bytes, width, height, vector, notes, reading };
+  const { page, pages, box, boxes, widthMm } = row;
+  const which = { page, pages, box, boxes, widthMm };
+  return { id: String(id), name, sha256, kind, bytes, width, height, vector, ...which, notes, reading };
 }
 
 /** A file name without folders and control characters, with the ending its content has. */

@@ -79,7 +79,7 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
     const { rows } = await sql<{ bytes: number }>`
       delete from blobs b
       where b.sha256 = any(${keysOf("blob")}) and b.created_at < ${old}
-        and not exists (select from artworks a where a.sha256 = b.sha256)
+        and not exists (select from artworks a where a.file_sha256 = b.sha256)
         and not exists (select from artworks a where a.pixels_sha256 = b.sha256)
         and not exists (select from artworks a where a.thumbnail_sha256 = b.sha256)
         and not exists (select from arrivals v where v.sha256 = b.sha256)

@@ -2,6 +2,7 @@ import { USUAL_MACHINES } from "@hardline/core/machine/machine";
 import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { sql, type Migration, type MigrationProvider } from "kysely";
 import { leftOver } from "./leftOver";
+import { pages } from "./pages";
 
 /** Every change of the tables, in order. A migration that has been released is never altered. */
 const MIGRATIONS: Record<string, Migration> = {
@@ -391,6 +392,7 @@ const MIGRATIONS: Record<string, Migration> = {
     },
   },
   "012-left-over": { up: leftOver },
+  "013-pages": { up: pages },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

@@ -1,6 +1,7 @@
 import {
   type CurveBody,
   type MaterialBody,
+  type PageBox,
   type RunPlanView,
   type RunState,
   type RunView,
@@ -25,7 +26,14 @@ export interface Schema {
   blobChunks: { sha256: string; seq: number; data: Buffer };
   artworks: {
     id: Id;
+    /** Of the file, and what of it is taken where that is not all: "…#page=2". */
     sha256: string;
+    fileSha256: string;
+    page: Generated<number>;
+    box: Generated<PageBox>;
+    pages: Generated<number>;
+    boxes: JSONColumnType<PageBox[]>;
+    widthMm: number | null;
     name: string;
     kind: string;
     mediaType: string;

@@ -3,7 +3,7 @@ import { keptHalves } from "@hardline/core/raster/keptHalves";
 import { type Rgba } from "@hardline/core/raster/types";
 import { readArtwork } from "@hardline/core/reading/reading";
 import { readWedge, WedgeError } from "@hardline/core/wedge/readPhoto";
-import { IntakeError, takeIn } from "@hardline/intake";
+import { IntakeError, pagesOf, takeIn } from "@hardline/intake";
 import { readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import sharp from "sharp";
@@ -44,9 +44,10 @@ async function answer(asked: Asked): Promise<Answer> {
     const picture = await (await takeIn(await readFile(asked.file))).pixels();
     return { halves: await halvesOf(picture, asked.folder) };
   }
+  if (asked.what === "pages") return { pages: await pagesOf(await readFile(asked.file)) };
   tell(0.05, "reading the file");
-  const intake = await takeIn(await readFile(asked.file));
-  const { facts, kind } = intake;
+  const intake = await takeIn(await readFile(asked.file), asked.part);
+  const { facts, kind, pages, boxes, widthMm } = intake;
   if (asked.what === "draw") {
     const drawn = join(asked.folder, "drawn.png");
     await writeFile(drawn, await losslessPng(await intake.pixels(asked.width)));
@@ -64,7 +65,8 @@ async function answer(asked: Asked): Promise<Answer> {
   const pixels = facts.vector ? null : join(asked.folder, "pixels.png");
   if (pixels) await writeFile(pixels, await losslessPng(picture));
   const halves = pixels ? await halvesOf(picture, asked.folder) : [];
-  return { taken: { facts, kind, notes: intake.notes, reading, pixels, halves, thumbnail } };
+  const { notes } = intake;
+  return { taken: { facts, pages, boxes, widthMm, kind, notes, reading, pixels, halves, thumbnail } };
 }
 
 const rawOf = ({ width, height }: Rgba) => ({ raw: { width, height, channels: 4 as const } });

@@ -1,4 +1,5 @@
-import { IntakeError, sniff } from "@hardline/intake";
+import { type PageView } from "@hardline/contract";
+import { IntakeError, partWords, sniff, type Part } from "@hardline/intake";
 import { Inject, Injectable, type OnApplicationShutdown, type OnModuleInit } from "@nestjs/common";
 import { mkdtemp, open, readdir, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
@@ -7,6 +8,12 @@ import { Settings } from "../settings";
 import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
 import { Lane, type Progress } from "../processes/lane";
 import { type Answer, type Asked, type Taken } from "./protocol";
+
+/** A file by its fingerprint, and what of it is taken. */
+export interface PartOf {
+  readonly sha256: string;
+  readonly part: Part;
+}
 
 const GB = 2 ** 30;
 const DECODER = {
@@ -66,19 +73,23 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
    * @returns nothing where it was left alone
    * @throws IntakeError
    */
-  async take(file: string, folder: string, sha256: string, toPutOff: true): Promise<Taken | null>;
-  async take(file: string, folder: string, sha256: string, told?: (how: Progress) => void): Promise<Taken>;
+  async take(file: string, folder: string, of: PartOf, toPutOff: true): Promise<Taken | null>;
+  async take(file: string, folder: string, of: PartOf, told?: (how: Progress) => void): Promise<Taken>;
   async take(
     file: string,
     folder: string,
-    sha256: string,
+    { sha256, part }: PartOf,
     how?: true | ((how: Progress) => void),
   ): Promise<Taken | null> {
-    const asked: Asked = { what: "take", file, folder, mostPixels: SMALL_PIXELS };
-    const kind = sniff(await headOf(file));
-    if (kind?.name === "SVG" || kind?.name === "DXF") return takenOf(await this.draws(sha256, asked));
+    const asked: Asked = { what: "take", file, folder, part, mostPixels: SMALL_PIXELS };
     // One that was put off is known to be large.
-    const answer = typeof how === "function" ? { tooLarge: true } : await this.quick.ask(asked);
+    const large = typeof how === "function";
+    const shapes = sniff(await headOf(file))?.vector;
+    const answer = shapes
+      ? await this.draws(`${sha256}${partWords(part)}`, asked)
+      : large
+        ? { tooLarge: true }
+        : await this.quick.ask(asked);
     if (!("tooLarge" in answer)) return takenOf(answer);
     if (how === true) return null;
     return takenOf(await this.large.ask({ ...asked, mostPixels: Infinity }, how));
@@ -92,9 +103,17 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
   }
 
   /** Draws shapes so wide and returns the PNG's path. @throws IntakeError */
-  async draw(file: string, folder: string, sha256: string, width: number): Promise<string> {
-    const answer = await this.draws(`${sha256} ${width}`, { what: "draw", file, folder, width });
+  async draw(file: string, folder: string, { sha256, part }: PartOf, width: number): Promise<string> {
+    const key = `${sha256}${partWords(part)} ${width}`;
+    const answer = await this.draws(key, { what: "draw", file, folder, part, width });
     if ("drawn" in answer) return answer.drawn;
+    throw faultOf(answer);
+  }
+
+  /** The pages of a file that has some. @throws IntakeError */
+  async pages(file: string, sha256: string): Promise<readonly PageView[]> {
+    const answer = await this.draws(`${sha256} pages`, { what: "pages", file });
+    if ("pages" in answer) return answer.pages;
     throw faultOf(answer);
   }
 

@@ -1,6 +1,8 @@
+import { type PageBox, type PageView } from "@hardline/contract";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type ArtworkFacts } from "@hardline/core/route/source";
 import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
+import { type Part } from "@hardline/intake";
 
 /** What the process that decodes is asked: all files by their paths, so that no pixels cross over. */
 export type Asked =
@@ -9,12 +11,21 @@ export type Asked =
       readonly file: string;
       /** A folder of its own for what comes out. */
       readonly folder: string;
+      readonly part: Part;
       /** Pictures of more pixels are left for another process, which may take longer and more memory. */
       readonly mostPixels: number;
     }
   /** A lossless PNG of before, to be kept halved too. */
   | { readonly what: "halve"; readonly file: string; readonly folder: string }
-  | { readonly what: "draw"; readonly file: string; readonly folder: string; readonly width: number }
+  | {
+      readonly what: "draw";
+      readonly file: string;
+      readonly folder: string;
+      readonly part: Part;
+      readonly width: number;
+    }
+  /** Which pages a file has. */
+  | { readonly what: "pages"; readonly file: string }
   /** A photograph of a step wedge, as a PNG. */
   | {
       readonly what: "wedge";
@@ -25,6 +36,9 @@ export type Asked =
 
 export interface Taken {
   readonly facts: ArtworkFacts;
+  readonly pages: number;
+  readonly boxes: readonly PageBox[];
+  readonly widthMm: number | null;
   readonly kind: { readonly name: string; readonly mediaType: string; readonly extension: string };
   readonly notes: readonly string[];
   readonly reading: ArtworkReading;
@@ -38,6 +52,7 @@ export interface Taken {
 export type Answer =
   | { readonly taken: Taken }
   | { readonly drawn: string }
+  | { readonly pages: readonly PageView[] }
   | { readonly halves: readonly string[] }
   | { readonly wedge: WedgeReading }
   | { readonly tooLarge: true }

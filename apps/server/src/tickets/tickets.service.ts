@@ -72,7 +72,7 @@ export class TicketsService {
         .insertInto("tickets")
         .values({
           artworkId,
-          ...fieldsOf({ ...USUAL, piece: pieceFrom(artwork.name), ...withoutUndefined(given) }),
+          ...fieldsOf({ ...USUAL, piece: pieceFrom(artwork), ...withoutUndefined(given) }),
         })
         .returning("id")
         .executeTakeFirstOrThrow();
@@ -185,13 +185,14 @@ function ticketView(row: TicketRow): TicketView {
   };
 }
 
-/** "harbour-light_2.jpg" is a piece called "Harbour light 2". */
-function pieceFrom(fileName: string): string {
-  const words = fileName
+/** "harbour-light_2.jpg" is a piece called "Harbour light 2"; of a file of several pages, with its page. */
+function pieceFrom({ name, page, pages }: { name: string; page: number; pages: number }): string {
+  const words = name
     .replace(/\.[^.]+$/, "")
     .replace(/[-_]+/g, " ")
     .trim();
-  return words ? words[0].toUpperCase() + words.slice(1) : "New piece";
+  const piece = words ? words[0].toUpperCase() + words.slice(1) : "New piece";
+  return pages > 1 ? `${piece}, page ${page}` : piece;
 }
 
 const withoutUndefined = <T extends object>(given: T): T =>

@@ -1,5 +1,6 @@
-import { type ArrivalView, type ArtworkView } from "@hardline/contract";
+import { type ArrivalView, type ArtworkView, type ChosenPage, type PageView } from "@hardline/contract";
 import { MOST_ARTWORK_BYTES } from "@hardline/contract/constants";
+import { useQuery } from "@tanstack/react-query";
 import { ask } from "./client";
 
 const LOOK_MS = 400;
@@ -31,3 +32,19 @@ export async function takeIn(file: File, told?: (how: TakingIn) => void): Promis
     await new Promise((go) => setTimeout(go, LOOK_MS));
   }
 }
+
+/** The pages of the file that an artwork is of. */
+export const usePages = (artworkId: string) =>
+  useQuery({
+    queryKey: ["artworks", artworkId, "pages"],
+    queryFn: () => ask<PageView[]>(`/api/artworks/${artworkId}/pages`),
+    staleTime: Infinity,
+  });
+
+/** Where a small picture of a page is. */
+export const pagePicture = (artworkId: string, { page, box }: ChosenPage): string =>
+  `/api/artworks/${artworkId}/pages/${page}?box=${box}`;
+
+/** Takes a page of an artwork's file as an artwork of its own. */
+export const choosePage = (artworkId: string, page: ChosenPage): Promise<ArtworkView> =>
+  ask<ArtworkView>(`/api/artworks/${artworkId}/pages`, { method: "POST", json: page });

@@ -1,5 +1,4 @@
 import {
-  type NewTicket,
   type RouteView,
   type TicketChange,
   type TicketCounts,
@@ -15,7 +14,6 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import { takeIn, type TakingIn } from "./artworks";
 import { ask } from "./client";
 
 /** What of the tickets is asked for: see the server's `GET /api/tickets`. */
@@ -141,12 +139,6 @@ export function useTicketChange(id: string) {
   };
 }
 
-/** Takes in a file as artwork and starts a ticket with it. */
-export async function startTicket(
-  file: File,
-  known: Partial<NewTicket> = {},
-  told?: (how: TakingIn) => void,
-): Promise<TicketView> {
-  const artwork = await takeIn(file, told);
-  return ask<TicketView>("/api/tickets", { method: "POST", json: { ...known, artworkId: artwork.id } });
-}
+/** Starts a ticket with an artwork. */
+export const startTicket = (artworkId: string): Promise<TicketView> =>
+  ask<TicketView>("/api/tickets", { method: "POST", json: { artworkId } });

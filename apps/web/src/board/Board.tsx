@@ -7,6 +7,7 @@ import { TopBar } from "../shell/TopBar";
 import css from "./Board.module.css";
 import { arrange, SORTS, within } from "./arrange";
 import { useBoardView, useScrollPlace, type Filter } from "./boardView";
+import { PageChoice } from "./PageChoice";
 import { TicketCard } from "./TicketCard";
 import { useArrivals } from "./useArrivals";
 import { useCardRows } from "./useCardRows";
@@ -29,7 +30,7 @@ export function Board() {
   const roomy = shown.length <= FEW;
   const { scroller, keepPlace } = useScrollPlace(data !== undefined);
   const { grid, from, to, style } = useCardRows(scroller, shown.length, roomy);
-  const { accept, dropping, takingIn } = useArrivals();
+  const { accept, dropping, takingIn, choosing } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
   useKeys([["/", () => searchField.current?.focus()]]);
 
@@ -74,7 +75,7 @@ export function Board() {
             onChange={(e) => set({ search: e.currentTarget.value })}
             w={196}
           />
-          <FileButton onChange={(file) => file && accept([file])} accept="image/*,.dxf">
+          <FileButton onChange={(file) => file && accept([file])} accept="image/*,.dxf,.pdf">
             {(props) => (
               <Button {...props} loading={takingIn !== null}>
                 New ticket
@@ -123,6 +124,7 @@ export function Board() {
           </div>
         )}
       </main>
+      {choosing && <PageChoice key={choosing.artwork.id} {...choosing} />}
       {dropping && <div className={css.veil}>Drop the picture to start a ticket</div>}
     </div>
   );

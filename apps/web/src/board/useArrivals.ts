@@ -1,21 +1,47 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { type TakingIn } from "../api/artworks";
+import { type ArtworkView, type ChosenPage } from "@hardline/contract";
+import { choosePage, takeIn, type TakingIn } from "../api/artworks";
 import { startTicket } from "../api/tickets";
 import { tellFault } from "../shared/tell";
 
-/** Pictures that arrive by drop, paste or file choice: each starts a ticket; a single one is opened. */
+/** A file whose pages are to be chosen from, and what is done with the choice: none where it is left. */
+export interface Choosing {
+  readonly artwork: ArtworkView;
+  readonly chosen: (pages: readonly ChosenPage[]) => void;
+}
+
+/** Pictures that arrive by drop, paste or file choice: each starts a ticket, and each page that is chosen; a single one is opened. */
 export function useArrivals() {
   const navigate = useNavigate();
   const [dropping, setDropping] = useState(false);
   const [takingIn, setTakingIn] = useState<(TakingIn & { readonly name: string }) | null>(null);
+  const [choosing, setChoosing] = useState<Choosing | null>(null);
+
+  /** The artworks that a file is: those pages of it that are wanted, where there is a choice. */
+  async function artworksOf(file: File, told: (how: TakingIn) => void): Promise<string[]> {
+    const artwork = await takeIn(file, told);
+    if (artwork.pages === 1 && artwork.boxes.length === 1) return [artwork.id];
+    told({ doing: "waiting for a choice of its pages", progress: null });
+    const pages = await new Promise<readonly ChosenPage[]>((chosen) => setChoosing({ artwork, chosen }));
+    setChoosing(null);
+    const ids: string[] = [];
+    for (const page of pages) {
+      told({ doing: `reading page ${page.page}`, progress: ids.length / pages.length });
+      ids.push((await choosePage(artwork.id, page)).id);
+    }
+    return ids;
+  }
 
   async function accept(files: readonly File[]): Promise<void> {
     for (const file of files) {
       const told = (how: TakingIn) => setTakingIn({ ...how, name: file.name });
       try {
-        const ticket = await startTicket(file, {}, told);
-        if (files.length === 1) void navigate(`/tickets/${ticket.id}`);
+        const ids = await artworksOf(file, told);
+        for (const id of ids) {
+          const ticket = await startTicket(id);
+          if (files.length === 1 && ids.length === 1) void navigate(`/tickets/${ticket.id}`);
+        }
       } catch (error) {
         tellFault(`${file.name} was not taken in`, error);
       }
@@ -59,5 +85,5 @@ export function useArrivals() {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the listeners only call state setters and navigate
   }, []);
 
-  return { accept, dropping, takingIn };
+  return { accept, dropping, takingIn, choosing };
 }

@@ -32,11 +32,11 @@ test("a page is drawn at its size and at any other, on nothing", async () => {
   expect(intake).toMatchObject({
     pages: 1,
     kind: { name: "PDF" },
-    facts: { width: 96, height: 48, vector: true },
+    facts: { width: 300, height: 150, vector: true },
   });
   expect(intake.widthMm).toBeCloseTo(25.4, 4);
-  expect(intake.notes).toEqual(["25.4 x 12.7 mm", "drawn from shapes"]);
-  for (const width of [96, 720, 31]) {
+  expect(intake.notes).toEqual(["25.4 × 12.7 mm", "drawn from shapes"]);
+  for (const width of [300, 720, 31]) {
     const picture = await intake.pixels(width);
     expect([picture.width, picture.height]).toEqual([width, Math.max(1, Math.round(width / 2))]);
     const of = (x: number, y: number) => at(picture, Math.floor(x * width), Math.floor((y * width) / 2));
@@ -93,7 +93,7 @@ test.each([
   ],
 ] as const)("a page turned by %d degrees is shown so", async (turned, [w, h], places) => {
   const intake = await takeIn(one(FLAG, `/Rotate ${turned}`));
-  expect([intake.facts.width, intake.facts.height]).toEqual([(w * 4) / 3, (h * 4) / 3]);
+  expect([intake.facts.width, intake.facts.height]).toEqual([(w * 300) / 72, (h * 300) / 72]);
   const picture = await intake.pixels();
   for (const [x, y, colour] of places)
     expect(at(picture, Math.floor(x * picture.width), Math.floor(y * picture.height))).toEqual(colour);
@@ -186,7 +186,7 @@ describe("a picture alone on a page", () => {
 
   test("with a word beside it is a page of shapes", async () => {
     const intake = await takeIn(file("q 30 0 0 20 0 0 cm /P Do Q 0 0 1 rg 50 0 9 9 re f"));
-    expect(intake.facts).toMatchObject({ width: 96, vector: true });
+    expect(intake.facts).toMatchObject({ width: 300, vector: true });
   });
 });
 
@@ -200,7 +200,7 @@ describe("a file of several pages", () => {
   test("tells them, and each is an artwork of its own", async () => {
     expect((await pagesOf(file)).map((p) => Math.round(p.boxes[0].widthMm))).toEqual([25, 51, 76]);
     const second = await takeIn(file, { page: 2, box: "crop" });
-    expect(second.facts).toMatchObject({ width: 192, height: 48 });
+    expect(second.facts).toMatchObject({ width: 600, height: 150 });
     expect(second.notes[0]).toBe("page 2 of 3");
     expect(at(await second.pixels(), 100, 20)).toEqual([0, 255, 0, 255]);
     const [first, whole] = [await takeIn(file), second.facts.sha256];
@@ -247,7 +247,7 @@ describe("files that are not as they should be", () => {
     [
       "a page that is its own parent",
       pdfOf({ pages: [{ content: FLAG, more: "/Kids [10 0 R] /Type /Pages" }] }),
-      /^taken$/,
+      /page 1 cannot be found in it/,
     ],
   ])("%s is told", async (_, file, reason) => expect(await refusal(file)).toMatch(reason));
 

@@ -1,3 +1,4 @@
+import { PAGE_BOXES, type PageBox, type PageView } from "@hardline/contract";
 import { type Rgba } from "@hardline/core/raster/types";
 import { MM_PER_INCH } from "@hardline/core/maths/units";
 import { admitSize } from "../admit";
@@ -5,16 +6,18 @@ import { IntakeError } from "../errors";
 import { type Found, type Head } from "../found";
 import { drawPage, WITHIN } from "../pdf/draw";
 import { withPdf } from "../pdf/library";
-import { FIRST, pageOf, PAGE_BOXES, type Area, type Page, type PageBox, type Part } from "../pdf/page";
+import { FIRST, pageOf, type Area, type Page, type Part } from "../pdf/page";
 
 /** Where in a file its mark may stand: what comes before it is not of it. */
 const MARK_WITHIN = 1024;
 export const isPdf = ({ ascii }: Head): boolean => ascii(0, MARK_WITHIN).includes("%PDF-");
 
-const [POINTS, CSS_PIXELS] = [72, 96];
+const POINTS = 72;
+/** What shapes are said to have, in dots to an inch, and how many dots at most. */
+const [USUAL_DENSITY, MOST_DOTS] = [300, 40e6];
 const mmOf = (points: number): number => (points / POINTS) * MM_PER_INCH;
 const sizeWords = ({ width, height }: Area): string =>
-  [width, height].map((side) => Math.round(mmOf(side) * 10) / 10).join(" x ") + " mm";
+  [width, height].map((side) => Math.round(mmOf(side) * 10) / 10).join(" × ") + " mm";
 
 /**
  * A page of a PDF: drawn at whatever width is asked for, or, where one picture is all there is on it, that picture with its
@@ -33,14 +36,13 @@ export async function lookAtPdf(bytes: Uint8Array, part: Part = FIRST): Promise<
     );
   const alone = part.box === "crop" ? page.alone : null;
   const of = alone ?? area;
-  const [width, height] = alone
-    ? [alone.pixelsWide, alone.pixelsHigh]
-    : [of.width, of.height].map((side) => Math.max(1, Math.round((side / POINTS) * CSS_PIXELS)));
+  const [width, height] = alone ? [alone.pixelsWide, alone.pixelsHigh] : dotsOf(of);
   return {
     width,
     height,
     vector: alone === null,
     pages,
+    boxes: PAGE_BOXES.filter((box) => page.boxes[box]),
     widthMm: mmOf(of.width),
     notes: notesOf(page, part, pages, alone !== null, of),
     pixels: async (drawWidth) => {
@@ -54,6 +56,14 @@ export async function lookAtPdf(bytes: Uint8Array, part: Part = FIRST): Promise<
       );
     },
   };
+}
+
+function dotsOf({ width, height }: Area): [number, number] {
+  const density = Math.min(USUAL_DENSITY, POINTS * Math.sqrt(MOST_DOTS / (width * height)));
+  return [width, height].map((side) => Math.max(1, Math.round((side / POINTS) * density))) as [
+    number,
+    number,
+  ];
 }
 
 function drawn(
@@ -86,15 +96,8 @@ function notesOf(
   ].filter(Boolean);
 }
 
-/** A page as it may be chosen. */
-export interface PageToChoose {
-  readonly page: number;
-  /** What each of its edges encloses, in millimetres. */
-  readonly boxes: readonly { readonly box: PageBox; readonly widthMm: number; readonly heightMm: number }[];
-}
-
 /** The pages of a PDF. @throws IntakeError */
-export const pagesOf = (bytes: Uint8Array): Promise<readonly PageToChoose[]> =>
+export const pagesOf = (bytes: Uint8Array): Promise<readonly PageView[]> =>
   withPdf(bytes, (pdf) =>
     Array.from({ length: pdf.pages }, (_, k) => {
       const { boxes } = pageOf(pdf, k + 1);

@@ -1,8 +1,5 @@
+import { type PageBox } from "@hardline/contract";
 import { floatsOf, withPage, type OpenPdf } from "./library";
-
-/** Which edge of a page counts: as it is shown; where it is cut; with what is cut off. @see ISO 32000-2, 14.11.2 */
-export const PAGE_BOXES = ["crop", "trim", "bleed"] as const;
-export type PageBox = (typeof PAGE_BOXES)[number];
 
 /** A part of a file that is taken as artwork. */
 export interface Part {

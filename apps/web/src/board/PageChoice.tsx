@@ -1,0 +1,97 @@
+import { type PageView } from "@hardline/contract";
+import { PAGE_BOXES, type PageBox } from "@hardline/contract/constants";
+import { Button, Modal, SegmentedControl } from "@mantine/core";
+import { useState } from "react";
+import { pagePicture, usePages } from "../api/artworks";
+import { Trouble } from "../shared/Trouble";
+import css from "./PageChoice.module.css";
+import { type Choosing } from "./useArrivals";
+
+const EDGES: Readonly<Record<PageBox, string>> = {
+  crop: "As shown",
+  trim: "As cut",
+  bleed: "With bleed",
+};
+
+/** The pages of a file, to choose from: each that is chosen starts a ticket. */
+export function PageChoice({ artwork, chosen }: Choosing) {
+  const asked = usePages(artwork.id);
+  const pages = asked.data ?? [];
+  const [picked, setPicked] = useState<readonly number[]>(artwork.pages === 1 ? [1] : []);
+  const [box, setBox] = useState<PageBox>("crop");
+  const edges = PAGE_BOXES.filter((b) => pages.some((p) => p.boxes.some((of) => of.box === b)));
+  const turn = (page: number) =>
+    setPicked(picked.includes(page) ? picked.filter((p) => p !== page) : [...picked, page]);
+  const all = pages.length > 0 && picked.length === pages.length;
+  const done = () =>
+    chosen([...picked].sort((a, b) => a - b).map((page) => ({ page, box: edgeOf(pages[page - 1], box) })));
+  return (
+    <Modal
+      opened
+      size={980}
+      onClose={() => chosen([])}
+      title={artwork.pages === 1 ? artwork.name : `${artwork.name}: ${artwork.pages} pages`}
+    >
+      <div className={css.head}>
+        <p>
+          {artwork.pages === 1
+            ? "Its page has several edges."
+            : "Each page that you choose starts a ticket of its own."}
+        </p>
+        {edges.length > 1 && (
+          <SegmentedControl
+            aria-label="Edge of the page"
+            value={box}
+            onChange={(v) => setBox(v as PageBox)}
+            data={edges.map((value) => ({ value, label: EDGES[value] }))}
+          />
+        )}
+      </div>
+      <Trouble title="The pages cannot be shown" of={[asked]} />
+      <div className={css.pages}>
+        {pages.map((page) => (
+          <button
+            key={page.page}
+            type="button"
+            aria-pressed={picked.includes(page.page)}
+            aria-label={`Page ${page.page}`}
+            onClick={() => turn(page.page)}
+          >
+            <span className={css.picture}>
+              <img
+                loading="lazy"
+                alt=""
+                src={pagePicture(artwork.id, { page: page.page, box: edgeOf(page, box) })}
+              />
+            </span>
+            <b>Page {page.page}</b>
+            <small className="mono">{sizeOf(page, box)}</small>
+          </button>
+        ))}
+      </div>
+      <div className={css.foot}>
+        {pages.length > 1 && (
+          <Button variant="default" onClick={() => setPicked(all ? [] : pages.map((p) => p.page))}>
+            {all ? "Choose none" : "Choose all"}
+          </Button>
+        )}
+        <span className={css.space} />
+        <Button variant="default" onClick={() => chosen([])}>
+          Leave it
+        </Button>
+        <Button disabled={picked.length === 0} onClick={done}>
+          {picked.length > 1 ? `Start ${picked.length} tickets` : "Start a ticket"}
+        </Button>
+      </div>
+    </Modal>
+  );
+}
+
+/** The edge that is asked for, where the page has it. */
+const edgeOf = (page: PageView, box: PageBox): PageBox =>
+  page.boxes.some((of) => of.box === box) ? box : "crop";
+
+function sizeOf(page: PageView, box: PageBox): string {
+  const { widthMm, heightMm } = page.boxes.find((of) => of.box === edgeOf(page, box))!;
+  return `${Math.round(widthMm * 10) / 10} × ${Math.round(heightMm * 10) / 10} mm`;
+}

@@ -1,0 +1,97 @@
+import { type RouteView, type TicketsView, type TicketView } from "@hardline/contract";
+import { unzipSync } from "fflate";
+import { type Browser, type Page } from "puppeteer-core";
+import sharp from "sharp";
+import { openBrowser, openPage, press, settled } from "./browser";
+import { designersPdf } from "./designersPdf";
+import { drop } from "./drop";
+import { ask, newDatabase, startProgram, type Program } from "./harness";
+
+let program: Program;
+let browser: Browser;
+let closeBrowser: () => Promise<void>;
+let page: Page;
+
+beforeAll(async () => {
+  program = await startProgram(await newDatabase());
+  ({ browser, close: closeBrowser } = await openBrowser());
+});
+beforeEach(async () => {
+  page = await openPage(browser, program.url);
+  await page.waitForSelector("h1");
+});
+afterEach(() => page.close());
+afterAll(async () => {
+  await closeBrowser?.();
+  await program?.stop();
+});
+
+const tickets = async (): Promise<readonly TicketView[]> =>
+  (await ask<TicketsView>(`${program.url}/api/tickets?order=number`)).tickets;
+async function dropPdf(): Promise<void> {
+  await drop(page, await designersPdf(), "cards.pdf", "application/pdf");
+  await page.waitForSelector("[role=dialog] img");
+}
+const pictures = () =>
+  page.waitForFunction(
+    () =>
+      [...document.querySelectorAll<HTMLImageElement>("[role=dialog] img")].every((i) => i.naturalWidth > 0),
+    { timeout: 20000 },
+  );
+
+test("page 2 of a designer's PDF, as it is cut, comes out as dots of its own size", async () => {
+  await dropPdf();
+  await pictures();
+  const words = await page.$eval("[role=dialog]", (d) => (d as HTMLElement).innerText);
+  for (const part of ["cards.pdf: 3 pages", "210 × 297 mm", "105 × 75 mm", "40 × 60 mm"])
+    expect(words).toContain(part);
+  await page.locator("label::-p-text(As cut)").click();
+  await page.waitForSelector("small::-p-text(85 × 55 mm)");
+  await page.locator('button[aria-label="Page 2"]').click();
+  await page.locator("button::-p-text(Start a ticket)").click();
+  await page.waitForFunction(() => location.pathname.startsWith("/tickets/"), { timeout: 30000 });
+  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
+  await settled(page);
+
+  const [ticket] = await tickets();
+  expect(ticket.artwork).toMatchObject({ page: 2, box: "trim", kind: "PDF" });
+  const { route } = await ask<RouteView>(`${program.url}/api/routes/${ticket.routes[0].id}`);
+  expect(route.stages[0]).toMatchObject({ stage: "size", widthMm: 85 });
+  await press(page, "Hand over files");
+  await page.waitForSelector("a::-p-text(All as zip)", { timeout: 60000 });
+  const zipUrl = await page.$eval("a[href$='/zip']", (a) => (a as HTMLAnchorElement).href);
+  const zip = unzipSync(new Uint8Array(await (await fetch(zipUrl)).arrayBuffer()));
+  const name = Object.keys(zip).find((n) => n.endsWith("-bitmap.png"))!;
+  const { data, info } = await sharp(Buffer.from(zip[name]))
+    .toColourspace("b-w")
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  expect([info.width, info.height]).toEqual([850, 550]);
+  // The dark blue oval is in the middle, 40 × 28 mm of it: far more of it is burned than of the yellow.
+  const dark = (x: number, y: number, side: number) => {
+    let count = 0;
+    for (let v = y; v < y + side; v++)
+      for (let u = x; u < x + side; u++) if (data[v * 850 + u] === 0) count++;
+    return count / (side * side);
+  };
+  expect(dark(375, 225, 100)).toBeGreaterThan(0.75);
+  expect(dark(20, 20, 100)).toBeLessThan(0.45);
+});
+
+test("several pages are several tickets; a choice that is left starts none", async () => {
+  const before = (await tickets()).length;
+  await dropPdf();
+  await page.locator("button::-p-text(Choose all)").click();
+  await page.locator('button[aria-label="Page 1"]').click();
+  await page.locator("button::-p-text(Start 2 tickets)").click();
+  await page.waitForFunction(() => !document.querySelector("[role=dialog]"));
+  await page.waitForFunction(() => !document.querySelector("[role=status]"), { timeout: 30000 });
+  const after = await tickets();
+  expect(after).toHaveLength(before + 2);
+  expect(after.slice(0, 2).map((t) => t.artwork.page)).toEqual([3, 2]);
+
+  await dropPdf();
+  await page.keyboard.press("Escape");
+  await page.waitForFunction(() => !document.querySelector("[role=dialog], [role=status]"));
+  expect(await tickets()).toHaveLength(before + 2);
+});
