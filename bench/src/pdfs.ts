@@ -9,6 +9,9 @@ import { makePdfs, type MadePdf } from "./pdfFiles";
 /** Pixels across at which both draw; and how many times as large the other one does. */
 const [WIDTH, FINER] = [1200, 8];
 
+/** A shape covers what lies in it, and no pixel beside that. */
+const EXACT = "0 0 .setfilladjust2";
+
 interface Row {
   /** Differences of 255, all channels: mean, and what 99 % are under. */
   readonly mean: number;
@@ -85,10 +88,14 @@ function byAnother(
   const size = [`-g${width * FINER}x${height * FINER}`, `-r${across}x${down}`];
   const quiet = ["-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=ppmraw", "-dUseCropBox"];
   const [first, last] = [`-dFirstPage=${page}`, `-dLastPage=${page}`];
-  const out = execFileSync("gs", [...quiet, ...size, first, last, "-sOutputFile=-", path], {
-    maxBuffer: 1 << 29,
-    stdio: "pipe",
-  });
+  const out = execFileSync(
+    "gs",
+    [...quiet, ...size, first, last, "-sOutputFile=-", "-c", EXACT, "-f", path],
+    {
+      maxBuffer: 1 << 29,
+      stdio: "pipe",
+    },
+  );
   const fine = out.subarray(out.length - 3 * width * height * FINER * FINER); // behind a few lines of head
   return Uint8Array.from({ length: width * height * 3 }, (_, o) => {
     const [x, y, k] = [((o - (o % 3)) / 3) % width, Math.floor(o / 3 / width), o % 3];
