@@ -1,10 +1,10 @@
 import { type RouteView, type TicketsView, type TicketView } from "@hardline/contract";
-import { unzipSync } from "fflate";
+import { strToU8, unzipSync, zipSync } from "fflate";
 import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled } from "./browser";
 import { designersPdf } from "./designersPdf";
-import { drop } from "./drop";
+import { drop, dropAll, type Dropped } from "./drop";
 import { ask, newDatabase, startProgram, type Program } from "./harness";
 
 let program: Program;
@@ -94,4 +94,61 @@ test("several pages are several tickets; a choice that is left starts none", asy
   await page.keyboard.press("Escape");
   await page.waitForFunction(() => !document.querySelector("[role=dialog], [role=status]"));
   expect(await tickets()).toHaveLength(before + 2);
+});
+
+/** A drawing of its own number. */
+const drawing = (k: number): Uint8Array =>
+  strToU8(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="60"><circle cx="${20 + 2 * k}" cy="30" r="18" fill="#246"/></svg>`,
+  );
+const svg = (k: number): Dropped => ({ bytes: drawing(k), name: `tag ${k}.svg`, type: "image/svg+xml" });
+
+test("twenty files at once, an archive among them: each a ticket, what is refused is listed and the rest goes on", async () => {
+  const before = (await tickets()).length;
+  const zip = zipSync({
+    "more/tag 18.svg": drawing(18),
+    "more/tag 19.svg": drawing(19),
+    "more/notes.txt": strToU8("x"),
+  });
+  const files = Array.from({ length: 18 }, (_, k) => svg(k));
+  files[5] = { bytes: strToU8("not a picture"), name: "tag 5.png", type: "image/png" };
+  await dropAll(page, [...files, { bytes: zip, name: "more.zip", type: "application/zip" }]);
+  await page.waitForSelector("[role=status] ::-p-text(of 21, )", { timeout: 20000 });
+  await page.waitForFunction(() => !document.querySelector("[role=status]"), { timeout: 90000 });
+  const words = await page.$eval('[aria-label="Not taken in"]', (e) => (e as HTMLElement).innerText);
+  expect(words).toContain("2 files were not taken in");
+  expect(words).toMatch(/tag 5\.png This is not a picture that can be read/);
+  expect(words).toMatch(/notes\.txt This is not a picture/);
+  const after = await tickets();
+  expect(after).toHaveLength(before + 19);
+  expect(after.slice(0, 2).map((t) => t.piece)).toEqual(["Tag 19", "Tag 18"]);
+  await press(page, "Seen");
+  await page.waitForFunction(() => !document.querySelector('[aria-label="Not taken in"]'));
+});
+
+test("stopped, the file under way is taken and the others are told; a drawing pasted as text is taken too", async () => {
+  const before = (await tickets()).length;
+  await dropAll(
+    page,
+    Array.from({ length: 24 }, (_, k) => svg(100 + k)),
+  );
+  await page.locator("button::-p-text(Stop after this one)").click();
+  await page.waitForFunction(() => !document.querySelector("[role=status]"), { timeout: 60000 });
+  const words = await page.$eval('[aria-label="Not taken in"]', (e) => (e as HTMLElement).innerText);
+  const left = Number(/^\d+/.exec(words)![0]);
+  expect(words).toContain("tag 123.svg Stopped before it.");
+  expect((await tickets()).length).toBe(before + 24 - left);
+
+  await page.evaluate(
+    (text) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData("text/plain", text);
+      document.body.dispatchEvent(
+        new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }),
+      );
+    },
+    Buffer.from(drawing(300)).toString(),
+  );
+  await page.waitForFunction(() => location.pathname.startsWith("/tickets/"), { timeout: 30000 });
+  expect((await tickets())[0].artwork).toMatchObject({ kind: "SVG", name: "pasted.svg" });
 });

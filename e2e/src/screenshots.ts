@@ -2,6 +2,8 @@ import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { type Page } from "puppeteer-core";
 import { openBrowser, openPage, press, settled } from "./browser";
+import { designersPdf } from "./designersPdf";
+import { drop } from "./drop";
 import { ROOT } from "./harness";
 
 /* Pictures of the main views for docs/screenshots, taken from a running program with the demo data. */
@@ -33,6 +35,13 @@ async function main(): Promise<void> {
   await page.waitForSelector("a[data-ticket]");
   await rest(600);
   await take("board");
+  await drop(page, await designersPdf(), "cards.pdf", "application/pdf");
+  await page.waitForSelector("[role=dialog] img");
+  await page.locator("label::-p-text(As cut)").click();
+  await page.locator('button[aria-label="Page 2"]').click();
+  await rest(1500);
+  await take("pages");
+  await page.keyboard.press("Escape");
 
   await bench(page, "/tickets/10");
   await press(page, "Size");

@@ -13,6 +13,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import sharp from "sharp";
+import { designersPdf } from "../../../e2e/src/designersPdf";
 
 const ROOT = join(__dirname, "../../..");
 const MAIN = join(ROOT, "apps/cli/dist/main.js");
@@ -265,4 +266,35 @@ describe("clear", () => {
     expect(stderr.trim().split("\n")).toHaveLength(1);
     expect(stderr).toMatch(/clear: ops.0.*allowed: "pick", "gaps"/);
   });
+});
+
+test("of a PDF, the page and the edge that are asked for are taken", async () => {
+  const file = join(folder, "cards.pdf");
+  writeFileSync(file, await designersPdf());
+  const path = route("card", [
+    { stage: "size", widthMm: 85, dotsPerInch: 254 },
+    { stage: "blackWhite", method: "line" },
+  ]);
+  const out = join(folder, "card");
+  const { status, stderr } = run(path, file, "--out", out, "--page", "2", "--box", "trim");
+  expect([status, stderr]).toEqual([0, ""]);
+  const bitmap = readdirSync(out).find((n) => n.endsWith("bitmap.png"))!;
+  const { width, height } = await sharp(join(out, bitmap)).metadata();
+  expect([width, height]).toEqual([850, 550]);
+});
+
+test.each([
+  [["--page", "9"], /page is 9; allowed: a whole number 1 to 3/],
+  [["--page", "two"], /page is two; allowed: a whole number from 1/],
+  [["--box", "media"], /box is media; allowed: crop, trim, bleed/],
+  [["--page", "1", "--box", "trim"], /box is trim; page 1 has crop alone/],
+])("%j of a PDF of three pages is refused in one line", async (asked, reason) => {
+  const file = join(folder, "three.pdf");
+  writeFileSync(file, await designersPdf());
+  const path = route("three", [{ stage: "size", widthMm: 20 }]);
+  const { status, stderr } = run(path, file, "--out", join(folder, "none"), ...asked);
+  expect(status).toBe(2);
+  expect(stderr).toMatch(reason);
+  expect(stderr.trim().split("\n")).toHaveLength(1);
+  expect(existsSync(join(folder, "none"))).toBe(false);
 });

@@ -1,9 +1,10 @@
 import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
-import { Button, FileButton, Select, TextInput, Progress } from "@mantine/core";
+import { Button, FileButton, Select, TextInput } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useEffect, useRef } from "react";
 import { useTicketCounts, useTickets } from "../api/tickets";
 import { TopBar } from "../shell/TopBar";
+import { Arriving, NotTakenIn } from "./Arriving";
 import css from "./Board.module.css";
 import { arrange, SORTS, within } from "./arrange";
 import { useBoardView, useScrollPlace, type Filter } from "./boardView";
@@ -30,7 +31,7 @@ export function Board() {
   const roomy = shown.length <= FEW;
   const { scroller, keepPlace } = useScrollPlace(data !== undefined);
   const { grid, from, to, style } = useCardRows(scroller, shown.length, roomy);
-  const { accept, dropping, takingIn, choosing } = useArrivals();
+  const { accept, stop, dropping, takingIn, choosing, refused, forget } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
   useKeys([["/", () => searchField.current?.focus()]]);
 
@@ -75,24 +76,12 @@ export function Board() {
             onChange={(e) => set({ search: e.currentTarget.value })}
             w={196}
           />
-          <FileButton onChange={(file) => file && accept([file])} accept="image/*,.dxf,.pdf">
-            {(props) => (
-              <Button {...props} loading={takingIn !== null}>
-                New ticket
-              </Button>
-            )}
+          <FileButton multiple onChange={accept} accept="image/*,.dxf,.pdf,.zip">
+            {(props) => <Button {...props}>New ticket</Button>}
           </FileButton>
         </div>
-        {takingIn && (
-          <div className={css.taking} role="status">
-            <b>Taking in {takingIn.name}</b>
-            <span>
-              {takingIn.doing}
-              {takingIn.progress !== null && `, ${Math.round(100 * takingIn.progress)} %`}
-            </span>
-            <Progress value={100 * (takingIn.progress ?? 0)} size="sm" radius={0} />
-          </div>
-        )}
+        {takingIn && <Arriving how={takingIn} stop={stop} />}
+        {refused.length > 0 && <NotTakenIn refused={refused} forget={forget} />}
         <Trouble title="The tickets cannot be shown" of={[asked]} />
         {isPending && <Waiting />}
         <div className={css.cards} ref={grid} style={style} data-roomy={roomy || undefined}>
@@ -119,13 +108,13 @@ export function Board() {
         )}
         {data && filter !== "archived" && (
           <div className={css.drop}>
-            <b>Drop a picture anywhere</b>
-            <span>or paste one, to start a ticket</span>
+            <b>Drop pictures anywhere</b>
+            <span>files, a folder or an archive, or paste one: each starts a ticket</span>
           </div>
         )}
       </main>
       {choosing && <PageChoice key={choosing.artwork.id} {...choosing} />}
-      {dropping && <div className={css.veil}>Drop the picture to start a ticket</div>}
+      {dropping && <div className={css.veil}>Drop to start a ticket with each picture</div>}
     </div>
   );
 }
