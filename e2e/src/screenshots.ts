@@ -169,12 +169,6 @@ async function main(): Promise<void> {
   await rest(1500);
   await take("films-on-navy");
 
-  await bench(page, "/tickets/16");
-  await settled(page);
-  await page.locator("button::-p-text(Side by side)").click();
-  await rest(2500);
-  await take("films-colourways");
-
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Hand over files");
   await rest(2500);
