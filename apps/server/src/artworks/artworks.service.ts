@@ -94,14 +94,7 @@ export class ArtworksService {
     const row = await this.row(id);
     if (row.kind !== "PDF")
       throw new ProblemException(400, "Not valid", `artwork ${id} is a ${row.kind}; a PDF has pages`);
-    const folder = await this.decoding.workFolder();
-    try {
-      const path = join(folder, "file");
-      await pipeline(this.blobs.stream(row.fileSha256), createWriteStream(path));
-      return await act(path, row, folder);
-    } finally {
-      await rm(folder, { recursive: true, force: true });
-    }
+    return this.withBlob(row.fileSha256, (path, folder) => act(path, row, folder));
   }
 
   private async keep(
@@ -244,14 +237,9 @@ export class ArtworksService {
   }
 
   private async halve(row: ArtworkRow): Promise<void> {
-    const folder = await this.decoding.workFolder();
-    try {
-      const path = join(folder, "pixels");
-      await pipeline(this.blobs.stream(row.pixelsSha256!), createWriteStream(path));
-      await this.keepHalves(row, await this.decoding.halve(path, folder));
-    } finally {
-      await rm(folder, { recursive: true, force: true });
-    }
+    await this.withBlob(row.pixelsSha256!, async (path, folder) =>
+      this.keepHalves(row, await this.decoding.halve(path, folder)),
+    );
   }
 
   private async keepHalves({ id }: ArtworkRow, files: readonly string[]): Promise<void> {
@@ -280,10 +268,7 @@ export class ArtworksService {
       .returning("sha256")
       .executeTakeFirst();
     if (kept) return kept.sha256;
-    const folder = await this.decoding.workFolder();
-    try {
-      const path = join(folder, "shapes");
-      await pipeline(this.blobs.stream(fileSha256), createWriteStream(path));
+    return this.withBlob(fileSha256, async (path, folder) => {
       const of = { sha256: fileSha256, part: { page, box } };
       const png = await this.blobs.putFile(await this.decoding.draw(path, folder, of, width), "image/png");
       await this.database
@@ -292,6 +277,16 @@ export class ArtworksService {
         .onConflict((c) => c.doNothing())
         .execute();
       return png;
+    });
+  }
+
+  /** A blob as a file, and a folder beside it for what is made of it, for as long as that takes. */
+  private async withBlob<T>(sha256: string, act: (path: string, folder: string) => Promise<T>): Promise<T> {
+    const folder = await this.decoding.workFolder();
+    try {
+      const path = join(folder, "file");
+      await pipeline(this.blobs.stream(sha256), createWriteStream(path));
+      return await act(path, folder);
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

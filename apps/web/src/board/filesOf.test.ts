@@ -59,6 +59,17 @@ test("of an archive that is cut off what is whole is taken, and the rest is told
   expect(refused).toEqual([{ name: "half.png", why: "It is cut off in order.zip." }]);
 });
 
+test("a file that cannot be read is told, and the rest goes on", async () => {
+  const gone = Object.assign(fileOf("gone.png", "x"), {
+    slice: () => ({ arrayBuffer: () => Promise.reject(new Error("It was moved or changed.")) }),
+  });
+  const { files, refused } = await unpacked([gone, fileOf("b.png", "b")]);
+  expect([names(files), refused]).toEqual([
+    ["b.png"],
+    [{ name: "gone.png", why: "It was moved or changed." }],
+  ]);
+});
+
 test("more than are taken at once are told", async () => {
   const many = Array.from({ length: MOST_FILES + 2 }, (_, k) => fileOf(`${k}.png`, "x"));
   const { files, refused } = await unpacked(many);

@@ -54,11 +54,11 @@ export async function unpacked(files: readonly File[]): Promise<{ files: File[];
   const refused: Refused[] = [];
   const room = { bytes: MOST_UNPACKED };
   for (const file of files) {
-    if (!(await isArchive(file))) {
-      out.push(file);
-      continue;
-    }
     try {
+      if (!(await isArchive(file))) {
+        out.push(file);
+        continue;
+      }
       const { found, cutOff } = await unpack(file, room);
       out.push(...found);
       for (const name of cutOff) refused.push({ name, why: `It is cut off in ${file.name}.` });
