@@ -35,9 +35,9 @@ const project = (displayName, folder, more = {}) => ({
   sandboxInjectedGlobals: ["Math"],
   testPathIgnorePatterns: ["/node_modules/", "/dist/", "/\\.local/", ...(process.env.NIGHTLY ? [] : SLOW)],
   modulePathIgnorePatterns: ["/dist/", "/\\.local/"],
-  transform: { "^.+\\.tsx?$": swc, "/node_modules/clipper2-ts/": esm },
+  transform: { "^.+\\.tsx?$": swc, "/node_modules/(clipper2-ts|jxl-oxide-wasm)/": esm },
   // Written as modules only, which the runner cannot require.
-  transformIgnorePatterns: ["/node_modules/(?!clipper2-ts/)"],
+  transformIgnorePatterns: ["/node_modules/(?!(clipper2-ts|jxl-oxide-wasm)/)"],
   moduleNameMapper: {
     "^@hardline/core/(.*)$": "<rootDir>/packages/core/src/$1.ts",
     "^@hardline/(contract|intake)$": "<rootDir>/packages/$1/src/index.ts",

@@ -41,6 +41,10 @@ need_debian() {
       pdftoppm) command -v pdftoppm >/dev/null || missing+=(poppler-utils) ;;
       gs) command -v gs >/dev/null || missing+=(ghostscript) ;;
       rsvg-convert) command -v rsvg-convert >/dev/null || missing+=(librsvg2-bin) ;;
+      heif-enc) command -v heif-enc >/dev/null || missing+=(libheif-examples) ;;
+      avifenc) command -v avifenc >/dev/null || missing+=(libavif-bin) ;;
+      cjxl) command -v cjxl >/dev/null || missing+=(libjxl-tools) ;;
+      convert) command -v convert >/dev/null || missing+=(imagemagick) ;;
       groff) [ -e /usr/share/groff/current/font/devpdf/DESC ] || missing+=(groff) ;;
       python3-reportlab) /usr/bin/python3 -c "import reportlab" 2>/dev/null || missing+=("$want") ;;
       *) command -v "$want" >/dev/null || missing+=("$want") ;;

@@ -100,7 +100,7 @@ test("a picture has no pages to choose from", async () => {
   const { id } = await takenIn("a.png", png);
   const response = await fetch(url(`/api/artworks/${id}/pages`));
   expect([response.status, ((await response.json()) as Problem).detail]).toEqual([
-    400,
-    `artwork ${id} is a PNG; a PDF has pages`,
+    422,
+    "A PNG is taken whole.",
   ]);
 });

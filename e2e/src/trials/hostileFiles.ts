@@ -1,6 +1,7 @@
 import { crc32, deflateSync } from "node:zlib";
 import sharp from "sharp";
 import { hostilePdfs, soundPdfs } from "./hostilePdfs";
+import { hostilePhones, soundPhones } from "./hostilePhones";
 import { chance } from "./table";
 
 export interface HostileFile {
@@ -39,6 +40,7 @@ async function sound(): Promise<Record<string, Buffer>> {
     "a.gif": await image().gif().toBuffer(),
     "a.bmp": bmp,
     ...(await soundPdfs(await image().jpeg().toBuffer())),
+    ...soundPhones(),
     "a.svg": Buffer.from(
       '<svg xmlns="http://www.w3.org/2000/svg" width="80" height="60"><path d="M5 5L70 9L40 50Z" fill="#246"/></svg>',
     ),
@@ -211,7 +213,7 @@ function strangers(): HostileFile[] {
   ]);
 }
 
-/** Some five hundred files that nobody should send, the same ones each time. */
+/** Some eight hundred files that nobody should send, the same ones each time. */
 export async function hostileFiles(): Promise<HostileFile[]> {
   const out: HostileFile[] = [];
   for (const [name, bytes] of Object.entries(await sound())) {
@@ -245,6 +247,7 @@ export async function hostileFiles(): Promise<HostileFile[]> {
     add("joined", "noise after", Buffer.concat([bytes, Buffer.alloc(5000, 0xa5)]));
     add("joined", "a byte before", Buffer.concat([Buffer.from([10]), bytes]));
   }
-  const pdfs = Object.entries(hostilePdfs()).map(([name, bytes]) => ({ kind: "bombs", name, bytes }));
-  return [...out, ...strangers(), ...(await bombs()), ...pdfs];
+  const others = { ...hostilePdfs(), ...hostilePhones() };
+  const more = Object.entries(others).map(([name, bytes]) => ({ kind: "bombs", name, bytes }));
+  return [...out, ...strangers(), ...(await bombs()), ...more];
 }

@@ -65,9 +65,13 @@ export class ChosenPage {
   box!: PageBox;
 }
 
-/** A page as it may be chosen. */
+/** A page, or a picture of a file that has several, as it may be chosen. */
 export interface PageView {
+  /** What such a part of the file is called. */
+  readonly called: "page" | "frame" | "picture";
   readonly page: number;
+  /** How many pixels it has, across and down; none for what is made of shapes. */
+  readonly pixels?: readonly [width: number, height: number];
   /** What each of its edges encloses, in millimetres. */
   readonly boxes: readonly { readonly box: PageBox; readonly widthMm: number; readonly heightMm: number }[];
 }

@@ -1,12 +1,17 @@
+import { type PageView } from "@hardline/contract";
+import { lookAtAvif } from "./formats/avif";
 import { isBmp, lookAtBmp } from "./formats/bmp";
 import { isDxf, lookAtDxf } from "./formats/dxf";
 import { isGif, lookAtGif } from "./formats/gif";
-import { isJpeg, isWebP, lookAtPhoto } from "./formats/photo";
-import { isPdf, lookAtPdf } from "./formats/pdf";
+import { heicPages, isAvif, isHeic, lookAtHeic } from "./formats/heic";
+import { isJxl, jxlPages, lookAtJxl } from "./formats/jxl";
+import { isJpeg, isWebP, lookAtPhoto, lookAtWebP, photoSizes } from "./formats/photo";
+import { isPdf, lookAtPdf, pdfPages } from "./formats/pdf";
 import { isPng, lookAtPng } from "./formats/png";
 import { isSvg, lookAtSvg } from "./formats/svg";
 import { isTiff, lookAtTiff } from "./formats/tiff";
 import { type Found, type Head } from "./found";
+import { framesOf } from "./pages";
 import { type Part } from "./pdf/page";
 
 /** A kind of file that is taken as artwork. */
@@ -18,8 +23,8 @@ export interface ArtworkFormat {
   readonly sniff: (head: Head) => boolean;
   /** What it is, or a part of it, before its pixels are decoded. @throws IntakeError where it is broken */
   readonly inspect: (bytes: Uint8Array, part?: Part) => Found | Promise<Found>;
-  /** It has pages, of which one is taken. */
-  readonly paged?: true;
+  /** What it has to choose from, where it may have several pages, frames or pictures. @throws IntakeError */
+  readonly pages?: (bytes: Uint8Array) => Promise<readonly PageView[]>;
   /** It is made of shapes, drawn at whatever width is asked for. */
   readonly vector?: true;
 }
@@ -36,14 +41,29 @@ export const ARTWORK_FORMATS: readonly ArtworkFormat[] = [
   },
   {
     ...{ name: "WebP", mediaType: "image/webp", extension: "webp", sniff: isWebP },
-    inspect: (bytes) => lookAtPhoto(bytes, "WebP"),
+    ...{ inspect: lookAtWebP, pages: async (bytes) => framesOf("frame", await photoSizes(bytes, "WebP")) },
   },
-  { name: "TIFF", mediaType: "image/tiff", extension: "tif", sniff: isTiff, inspect: lookAtTiff },
-  { name: "GIF", mediaType: "image/gif", extension: "gif", sniff: isGif, inspect: lookAtGif },
+  { name: "AVIF", mediaType: "image/avif", extension: "avif", sniff: isAvif, inspect: lookAtAvif },
+  {
+    ...{ name: "HEIC", mediaType: "image/heic", extension: "heic" },
+    ...{ sniff: isHeic, inspect: lookAtHeic, pages: heicPages },
+  },
+  {
+    ...{ name: "JPEG XL", mediaType: "image/jxl", extension: "jxl" },
+    ...{ sniff: isJxl, inspect: lookAtJxl, pages: jxlPages },
+  },
+  {
+    ...{ name: "TIFF", mediaType: "image/tiff", extension: "tif", sniff: isTiff, inspect: lookAtTiff },
+    pages: async (bytes) => framesOf("page", await photoSizes(bytes, "TIFF")),
+  },
+  {
+    ...{ name: "GIF", mediaType: "image/gif", extension: "gif", sniff: isGif, inspect: lookAtGif },
+    pages: async (bytes) => framesOf("frame", await photoSizes(bytes, "GIF")),
+  },
   { name: "BMP", mediaType: "image/bmp", extension: "bmp", sniff: isBmp, inspect: lookAtBmp },
   {
-    ...{ name: "PDF", mediaType: "application/pdf", extension: "pdf", vector: true, paged: true },
-    ...{ sniff: isPdf, inspect: lookAtPdf },
+    ...{ name: "PDF", mediaType: "application/pdf", extension: "pdf", vector: true },
+    ...{ sniff: isPdf, inspect: lookAtPdf, pages: pdfPages },
   },
   {
     ...{ name: "SVG", mediaType: "image/svg+xml", extension: "svg", vector: true },

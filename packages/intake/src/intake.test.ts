@@ -98,7 +98,7 @@ test("alpha comes through untouched; of an animation the first frame is taken", 
     .gif()
     .toBuffer();
   const intake = await takeIn(gif);
-  expect(intake.notes).toContain("first of 2 frames");
+  expect(intake.notes).toContain("frame 1 of 2");
   expect(intake.facts).toMatchObject({ width: 8, height: 8 });
   expect(Array.from((await intake.pixels()).data.subarray(0, 4))).toEqual([255, 0, 0, 255]);
 });
@@ -126,7 +126,7 @@ test.each<[string, () => Promise<Uint8Array>, RegExp]>([
   [
     "text named as a picture",
     async () => Buffer.from("dear shop, here is my logo"),
-    /PNG, JPEG, WebP, TIFF, GIF, BMP, PDF, SVG or DXF is taken/,
+    /PNG, JPEG, WebP, AVIF, HEIC, JPEG XL, TIFF, GIF, BMP, PDF, SVG or DXF is taken/,
   ],
   [
     "a JPEG cut off in the middle",

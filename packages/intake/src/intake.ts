@@ -1,11 +1,11 @@
 import { fingerprint } from "@hardline/core/raster/fingerprint";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type ArtworkFacts } from "@hardline/core/route/source";
-import { MOST_ARTWORK_BYTES, type PageBox } from "@hardline/contract";
+import { MOST_ARTWORK_BYTES, type PageBox, type PageView } from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";
 import { FIRST, type Part } from "./pdf/page";
-import { formatWords } from "./formats";
+import { formatWords, type ArtworkFormat } from "./formats";
 import { sniff, type Kind } from "./sniff";
 
 /** An artwork as it was supplied, and what was found in it. */
@@ -35,10 +35,9 @@ export async function takeIn(bytes: Uint8Array, part: Part = FIRST): Promise<Int
       `The file has ${million(bytes.length)} MB; ${million(MOST_ARTWORK_BYTES)} MB or less is taken.`,
     );
   }
-  const format = sniff(bytes);
-  if (!format) throw new IntakeError(`This is not a picture that can be read; ${formatWords()} is taken.`);
+  const format = formatOf(bytes);
   const { name, mediaType, extension, inspect } = format;
-  if (!format.paged && partWords(part) !== "")
+  if (!format.pages && partWords(part) !== "")
     throw new IntakeError(`page is ${part.page}, box is ${part.box}; a ${name} is taken whole.`);
   const {
     width,
@@ -64,6 +63,19 @@ export async function takeIn(bytes: Uint8Array, part: Part = FIRST): Promise<Int
         if (!told.includes(words)) told.push(words);
       }),
   };
+}
+
+/** What a file has to choose from: its pages, frames or pictures. @throws IntakeError where it is taken whole */
+export async function pagesOf(bytes: Uint8Array): Promise<readonly PageView[]> {
+  const { name, pages } = formatOf(bytes);
+  if (!pages) throw new IntakeError(`A ${name} is taken whole.`);
+  return pages(bytes);
+}
+
+function formatOf(bytes: Uint8Array): ArtworkFormat {
+  const format = sniff(bytes);
+  if (!format) throw new IntakeError(`This is not a picture that can be read; ${formatWords()} is taken.`);
+  return format;
 }
 
 /** A part as it is added to a file's fingerprint; nothing for what is taken when none is named. @see RFC 8118, fragments */

@@ -92,8 +92,6 @@ export class ArtworksService {
     act: (path: string, row: ArtworkRow, folder: string) => Promise<T>,
   ): Promise<T> {
     const row = await this.row(id);
-    if (row.kind !== "PDF")
-      throw new ProblemException(400, "Not valid", `artwork ${id} is a ${row.kind}; a PDF has pages`);
     return this.withBlob(row.fileSha256, (path, folder) => act(path, row, folder));
   }
 

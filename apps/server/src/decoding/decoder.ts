@@ -50,7 +50,9 @@ async function answer(asked: Asked): Promise<Answer> {
   const { facts, kind, pages, boxes, widthMm } = intake;
   if (asked.what === "draw") {
     const drawn = join(asked.folder, "drawn.png");
-    await writeFile(drawn, await losslessPng(await intake.pixels(asked.width)));
+    const picture = await intake.pixels(asked.width);
+    const small = facts.vector ? losslessPng(picture) : fittedPng(picture, asked.width);
+    await writeFile(drawn, await small);
     return { drawn };
   }
   if (facts.width * facts.height > asked.mostPixels && !facts.vector) return { tooLarge: true };
@@ -58,7 +60,7 @@ async function answer(asked: Asked): Promise<Answer> {
   const picture = await intake.pixels(facts.vector ? Math.min(facts.width, READ_WIDTH) : undefined);
   tell(0.4, "making a small picture of it");
   const thumbnail = join(asked.folder, "thumbnail.png");
-  await writeFile(thumbnail, await thumbnailOf(picture));
+  await writeFile(thumbnail, await fittedPng(picture, THUMBNAIL));
   tell(0.5, "looking at what it is");
   const reading = readArtwork(picture, facts);
   tell(0.65, "writing its pixels");
@@ -91,9 +93,10 @@ async function losslessPng(picture: Rgba, compressionLevel = 2): Promise<Buffer>
     .toBuffer();
 }
 
-function thumbnailOf(picture: Rgba): Promise<Buffer> {
+/** A small copy, no larger than it is. */
+function fittedPng(picture: Rgba, side: number): Promise<Buffer> {
   return sharp(picture.data, { ...rawOf(picture), limitInputPixels: false })
-    .resize(THUMBNAIL, THUMBNAIL, { fit: "inside", withoutEnlargement: true })
+    .resize(side, side, { fit: "inside", withoutEnlargement: true })
     .png()
     .toBuffer();
 }

@@ -76,7 +76,7 @@ export function Board() {
             onChange={(e) => set({ search: e.currentTarget.value })}
             w={196}
           />
-          <FileButton multiple onChange={accept} accept="image/*,.dxf,.pdf,.zip">
+          <FileButton multiple onChange={accept} accept="image/*,.heic,.heif,.avif,.jxl,.dxf,.pdf,.zip">
             {(props) => <Button {...props}>New ticket</Button>}
           </FileButton>
         </div>

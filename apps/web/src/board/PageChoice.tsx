@@ -19,6 +19,7 @@ export function PageChoice({ artwork, chosen }: Choosing) {
   const pages = asked.data ?? [];
   const [picked, setPicked] = useState<readonly number[]>(artwork.pages === 1 ? [1] : []);
   const [box, setBox] = useState<PageBox>("crop");
+  const called = pages[0]?.called ?? "page";
   const edges = PAGE_BOXES.filter((b) => pages.some((p) => p.boxes.some((of) => of.box === b)));
   const turn = (page: number) =>
     setPicked(picked.includes(page) ? picked.filter((p) => p !== page) : [...picked, page]);
@@ -30,13 +31,13 @@ export function PageChoice({ artwork, chosen }: Choosing) {
       opened
       size={980}
       onClose={() => chosen([])}
-      title={artwork.pages === 1 ? artwork.name : `${artwork.name}: ${artwork.pages} pages`}
+      title={artwork.pages === 1 ? artwork.name : `${artwork.name}: ${artwork.pages} ${called}s`}
     >
       <div className={css.head}>
         <p>
           {artwork.pages === 1
             ? "Its page has several edges."
-            : "Each page that you choose starts a ticket of its own."}
+            : `Each ${called} that you choose starts a ticket of its own.`}
         </p>
         {edges.length > 1 && (
           <SegmentedControl
@@ -54,7 +55,7 @@ export function PageChoice({ artwork, chosen }: Choosing) {
             key={page.page}
             type="button"
             aria-pressed={picked.includes(page.page)}
-            aria-label={`Page ${page.page}`}
+            aria-label={nameOf(page)}
             onClick={() => turn(page.page)}
           >
             <span className={css.picture}>
@@ -64,7 +65,7 @@ export function PageChoice({ artwork, chosen }: Choosing) {
                 src={pagePicture(artwork.id, { page: page.page, box: edgeOf(page, box) })}
               />
             </span>
-            <b>Page {page.page}</b>
+            <b>{nameOf(page)}</b>
             <small className="mono">{sizeOf(page, box)}</small>
           </button>
         ))}
@@ -91,7 +92,10 @@ export function PageChoice({ artwork, chosen }: Choosing) {
 const edgeOf = (page: PageView, box: PageBox): PageBox =>
   page.boxes.some((of) => of.box === box) ? box : "crop";
 
+const nameOf = ({ called, page }: PageView): string => `${called[0].toUpperCase()}${called.slice(1)} ${page}`;
+
 function sizeOf(page: PageView, box: PageBox): string {
+  if (page.pixels) return `${page.pixels.join(" × ")} px`;
   const { widthMm, heightMm } = page.boxes.find((of) => of.box === edgeOf(page, box))!;
   return `${Math.round(widthMm * 10) / 10} × ${Math.round(heightMm * 10) / 10} mm`;
 }

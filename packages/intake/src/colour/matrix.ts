@@ -16,6 +16,14 @@ export const SRGB_PRIMARIES: Primaries = {
   green: [0.3, 0.6],
   blue: [0.15, 0.06],
 };
+/** Primaries by the number that files name them with; null for others. @see ITU-T H.273, table 2 */
+export const primariesOf = (number: number): Primaries | null => BY_NUMBER[number] ?? null;
+
+const BY_NUMBER: Readonly<Record<number, Primaries>> = {
+  1: SRGB_PRIMARIES,
+  9: { white: [0.3127, 0.329], red: [0.708, 0.292], green: [0.17, 0.797], blue: [0.131, 0.046] },
+  12: { white: [0.3127, 0.329], red: [0.68, 0.32], green: [0.265, 0.69], blue: [0.15, 0.06] },
+};
 /** The white that profiles connect by. @see ICC.1:2022, 7.2.16 */
 const D50 = [0.9642, 1, 0.8249];
 const BRADFORD = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296];

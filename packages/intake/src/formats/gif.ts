@@ -1,7 +1,9 @@
 import { type Rgba } from "@hardline/core/raster/types";
 import { broken } from "../errors";
 import { type Found, type Head } from "../found";
-import { decodeUpright } from "./photo";
+import { numbered } from "../pages";
+import { FIRST, type Part } from "../pdf/page";
+import { decodeUpright, lookAtPhoto } from "./photo";
 
 export const isGif = ({ ascii }: Head): boolean => ascii(0, 4) === "GIF8";
 
@@ -14,17 +16,21 @@ interface FirstFrame {
 }
 
 /**
- * The first picture of a GIF on its whole canvas, clear around it. The canvas is the one the header tells of, also
+ * A picture of a GIF; the first on its whole canvas, clear around it. The canvas is the one the header tells of, also
  * where it is a common screen's size, which libraries take for a mistake.
  */
-export function lookAtGif(bytes: Uint8Array): Found {
+export function lookAtGif(bytes: Uint8Array, part: Part = FIRST): Found | Promise<Found> {
   const { canvas, at, frames, alone } = firstFrame(bytes);
+  const page = numbered(part, frames);
+  // A later one stands on those before it, which the library lays over each other.
+  if (page > 0) return lookAtPhoto(bytes, "GIF", { page });
   const [width, height] = canvas;
   return {
     width,
     height,
     vector: false,
-    notes: frames > 1 ? [`first of ${frames} frames`] : [],
+    pages: frames,
+    notes: frames > 1 ? [`frame 1 of ${frames}`] : [],
     pixels: async (_drawWidth, note) => {
       const frame = await decodeUpright(alone, note);
       return at[2] === width && at[3] === height ? frame : placed(frame, canvas, at);

@@ -3,7 +3,7 @@ import { IntakeError } from "../errors";
 import { takeIn } from "../intake";
 import { type Part } from "../pdf/page";
 import { pdfOf, type PdfPage } from "../testing/pdfFile";
-import { pagesOf } from "./pdf";
+import { pagesOf } from "../intake";
 
 const at = ({ width, data }: Rgba, x: number, y: number): number[] =>
   Array.from(data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4));

@@ -97,11 +97,12 @@ function notesOf(
 }
 
 /** The pages of a PDF. @throws IntakeError */
-export const pagesOf = (bytes: Uint8Array): Promise<readonly PageView[]> =>
+export const pdfPages = (bytes: Uint8Array): Promise<readonly PageView[]> =>
   withPdf(bytes, (pdf) =>
     Array.from({ length: pdf.pages }, (_, k) => {
       const { boxes } = pageOf(pdf, k + 1);
       return {
+        called: "page" as const,
         page: k + 1,
         boxes: PAGE_BOXES.filter((box) => boxes[box]).map((box) => ({
           box,

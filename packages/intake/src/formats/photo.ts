@@ -5,6 +5,8 @@ import { spaceOfProfile } from "../colour/profile";
 import { isSrgb, toSrgb, type ColourSpace } from "../colour/space";
 import { broken, IntakeError } from "../errors";
 import { type Found, type Head } from "../found";
+import { numbered } from "../pages";
+import { FIRST, type Part } from "../pdf/page";
 
 export const isJpeg = ({ starts }: Head): boolean => starts(0xff, 0xd8, 0xff);
 export const isWebP = ({ ascii }: Head): boolean => ascii(0, 4) === "RIFF" && ascii(8, 12) === "WEBP";
@@ -14,13 +16,21 @@ type Note = (words: string) => void;
 interface Known {
   /** What the numbers mean, where the file says so other than by a profile. */
   readonly space?: ColourSpace;
+  /** Which of its pages or frames, from 0; the first when left out. */
+  readonly page?: number;
 }
 
+/** Pages that are shown to choose from. */
+const MOST_LISTED = 500;
 const OPTIONS = { limitInputPixels: MOST_ARTWORK_PIXELS } as const;
 
 /** A picture that the library decodes as it should be once it is known what its numbers mean. */
 export async function lookAtPhoto(bytes: Uint8Array, kind: string, known: Known = {}): Promise<Found> {
-  const meta = await readable(kind, () => sharp(bytes, { ...OPTIONS, limitInputPixels: false }).metadata());
+  const { page = 0 } = known;
+  const meta = await readable(kind, () =>
+    sharp(bytes, { ...OPTIONS, limitInputPixels: false, page }).metadata(),
+  );
+  const pages = meta.pages ?? 1;
   const turned = (meta.orientation ?? 1) >= 5 && (meta.orientation ?? 1) <= 8;
   const [width, height] = turned ? [meta.height, meta.width] : [meta.width, meta.height];
   const recoloured = known.space && !isSrgb(known.space) && !meta.icc;
@@ -28,8 +38,9 @@ export async function lookAtPhoto(bytes: Uint8Array, kind: string, known: Known 
     width,
     height,
     vector: false,
+    pages,
     notes: [
-      (meta.pages ?? 1) > 1 ? `first of ${meta.pages} ${kind === "TIFF" ? "pages" : "frames"}` : "",
+      pages > 1 ? `${kind === "TIFF" ? "page" : "frame"} ${page + 1} of ${pages}` : "",
       (meta.orientation ?? 1) > 1 ? "turned upright by its tag" : "",
       meta.space === "cmyk" ? "CMYK brought to sRGB" : "",
       meta.depth === "ushort" ? "16 bits kept as 8" : "",
@@ -39,9 +50,25 @@ export async function lookAtPhoto(bytes: Uint8Array, kind: string, known: Known 
   };
 }
 
+export const lookAtWebP = (bytes: Uint8Array, part: Part = FIRST): Promise<Found> =>
+  lookAtPhoto(bytes, "WebP", { page: numbered(part, MOST_LISTED) });
+
 /** The picture of a plain 8-bit file, as it stands. */
 export const decodeUpright = (bytes: Uint8Array, note: Note): Promise<Rgba> =>
   readable("picture", async () => decode(bytes, await sharp(bytes).metadata(), {}, note));
+
+/** Sizes of all pages or frames. */
+export async function photoSizes(
+  bytes: Uint8Array,
+  kind: string,
+): Promise<{ width: number; height: number }[]> {
+  const { pages = 1 } = await readable(kind, () => sharp(bytes).metadata());
+  return Promise.all(
+    Array.from({ length: Math.min(pages, MOST_LISTED) }, (_, page) =>
+      readable(kind, () => sharp(bytes, { ...OPTIONS, page }).metadata()),
+    ),
+  );
+}
 
 async function readable<T>(kind: string, read: () => Promise<T>): Promise<T> {
   try {
@@ -72,12 +99,12 @@ async function decodeWith(
   failOn: "warning" | "error",
   bytes: Uint8Array,
   meta: Metadata,
-  { space }: Known,
+  { space, page = 0 }: Known,
 ): Promise<Rgba> {
   const wide = meta.depth === "ushort";
   // Shallow pictures the library brings to sRGB by their profile; deep ones it would bring to a wider space.
   const stated = meta.icc ? (wide ? spaceOfProfile(meta.icc) : null) : (space ?? null);
-  const upright = sharp(bytes, { ...OPTIONS, failOn, ignoreIcc: wide && stated !== null }).autoOrient();
+  const upright = sharp(bytes, { ...OPTIONS, failOn, page, ignoreIcc: wide && stated !== null }).autoOrient();
   const own = stated && !isSrgb(stated) ? stated : null;
   let picture: Rgba;
   if (!wide) {

@@ -1,6 +1,6 @@
 import { type Found, type Head } from "../found";
 import { notRead } from "../errors";
-import { SRGB_PRIMARIES, type Primaries } from "../colour/matrix";
+import { primariesOf, SRGB_PRIMARIES } from "../colour/matrix";
 import { spaceOf, type ColourSpace } from "../colour/space";
 import { lookAtPhoto } from "./photo";
 
@@ -14,13 +14,6 @@ interface Chunk {
 
 /** What decides how the pixels look; texts, times and further frames are left behind. */
 const KEPT = new Set("IHDR PLTE tRNS gAMA cHRM sRGB iCCP cICP sBIT eXIf pHYs IDAT IEND".split(" "));
-/** Chromaticities by their number. @see ITU-T H.273, table 2 */
-const BY_NUMBER: Record<number, Primaries> = {
-  1: SRGB_PRIMARIES,
-  9: { white: [0.3127, 0.329], red: [0.708, 0.292], green: [0.17, 0.797], blue: [0.131, 0.046] },
-  12: { white: [0.3127, 0.329], red: [0.68, 0.32], green: [0.265, 0.69], blue: [0.15, 0.06] },
-};
-
 /**
  * A PNG, its colours as its own chunks say: a profile, sRGB, or gamma and primaries.
  * @see W3C, "Portable Network Graphics Specification (Third Edition)", 11.3.2, Colour space information
@@ -68,7 +61,7 @@ function spaceSaid(chunks: readonly Chunk[]): ColourSpace | undefined {
   const numbers = of("cICP", 4);
   if (numbers) {
     const [primaries, transfer] = [numbers.getUint8(0), numbers.getUint8(1)];
-    const known = BY_NUMBER[primaries];
+    const known = primariesOf(primaries);
     if (!known || ![1, 6, 13, 14, 15].includes(transfer)) {
       throw notRead(
         "A PNG for displays of high dynamic range",

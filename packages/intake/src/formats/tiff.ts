@@ -1,5 +1,7 @@
 import { broken, notRead } from "../errors";
 import { type Found, type Head } from "../found";
+import { numbered } from "../pages";
+import { FIRST, type Part } from "../pdf/page";
 import { lookAtPhoto } from "./photo";
 
 /** Little-endian, big-endian, and the kind for large files. */
@@ -14,14 +16,16 @@ const RAW_PHOTOMETRICS = [32803, 34892];
 const JPEG_COMPRESSIONS = [6, 7];
 const [YCBCR, LAB_KINDS] = [6, [8, 9, 10]];
 
-/** A TIFF whose first picture is the picture, in grey, palette, RGB or CMYK of up to 16 bits. */
-export async function lookAtTiff(bytes: Uint8Array): Promise<Found> {
-  const tags = firstDirectory(bytes);
+/** A page of a TIFF, in grey, palette, RGB or CMYK of up to 16 bits. */
+export async function lookAtTiff(bytes: Uint8Array, part: Part = FIRST): Promise<Found> {
+  const directories = directoriesOf(bytes);
+  const page = numbered(part, directories.length);
+  const tags = directories[page];
   const first = (tag: number): number | undefined => tags.get(tag)?.values[0];
   const [photometric, compression] = [first(PHOTOMETRIC), first(COMPRESSION) ?? 1];
   const camera =
     Buffer.from(bytes.subarray(8, 10)).toString("latin1") === "CR" ||
-    tags.has(DNG_VERSION) ||
+    directories[0].has(DNG_VERSION) ||
     RAW_PHOTOMETRICS.includes(photometric ?? 0) ||
     RAW_COMPRESSIONS.includes(compression) ||
     (((first(SUBFILE) ?? 0) & 1) === 1 && tags.has(SUB_IFDS));
@@ -39,7 +43,7 @@ export async function lookAtTiff(bytes: Uint8Array): Promise<Found> {
   const turn = tags.get(ORIENTATION);
   // A tag of no known meaning means nothing.
   const upright = turn && (turn.values[0] < 1 || turn.values[0] > 8) ? without(bytes, turn.entry) : bytes;
-  return lookAtPhoto(upright, "TIFF");
+  return lookAtPhoto(upright, "TIFF", { page });
 }
 
 interface Tag {
@@ -48,38 +52,59 @@ interface Tag {
   readonly values: readonly number[];
 }
 
-/** The tags of whole numbers of the first directory. @see "TIFF Revision 6.0", 1992; BigTIFF has wider offsets */
-function firstDirectory(bytes: Uint8Array): ReadonlyMap<number, Tag> {
+type Directory = ReadonlyMap<number, Tag>;
+
+/** More pages than this are not looked for. */
+const MOST_PAGES = 5000;
+
+/**
+ * The tags of whole numbers of each page's directory. One that lies beyond the file's end, or was there before, ends the
+ * list; the first must be there.
+ * @see "TIFF Revision 6.0", 1992; BigTIFF has wider offsets
+ */
+function directoriesOf(bytes: Uint8Array): Directory[] {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const little = bytes[0] === 0x49;
   const u16 = (at: number) => view.getUint16(at, little);
   const u32 = (at: number) => view.getUint32(at, little);
+  const found: Directory[] = [];
   try {
     const big = u16(2) === 43;
     const offset = (at: number) => (big ? Number(view.getBigUint64(at, little)) : u32(at));
-    const begin = offset(big ? 8 : 4);
-    const count = big ? offset(begin) : u16(begin);
-    const step = big ? 20 : 12;
-    const tags = new Map<number, Tag>();
-    for (let k = 0, entry = begin + (big ? 8 : 2); k < Math.min(count, 4096); k++, entry += step) {
-      const [tag, type, number] = [u16(entry), u16(entry + 2), offset(entry + 4)];
-      const wide = type === 3 ? 2 : type === 4 ? 4 : type === 1 ? 1 : 0;
-      if (wide === 0) {
-        tags.set(tag, { entry, values: [] });
-        continue;
+    const [head, step, room] = big ? [8, 20, 8] : [2, 12, 4];
+    const directoryAt = (begin: number): { tags: Directory; next: number } => {
+      const count = big ? offset(begin) : u16(begin);
+      const tags = new Map<number, Tag>();
+      for (let k = 0, entry = begin + head; k < Math.min(count, 4096); k++, entry += step) {
+        const [tag, type, number] = [u16(entry), u16(entry + 2), offset(entry + 4)];
+        const wide = type === 3 ? 2 : type === 4 ? 4 : type === 1 ? 1 : 0;
+        if (wide === 0) {
+          tags.set(tag, { entry, values: [] });
+          continue;
+        }
+        const at = number * wide <= room ? entry + 4 + room : offset(entry + 4 + room);
+        const values = Array.from({ length: Math.min(number, 16) }, (_, i) => {
+          const place = at + i * wide;
+          return wide === 2 ? u16(place) : wide === 4 ? u32(place) : view.getUint8(place);
+        });
+        tags.set(tag, { entry, values });
       }
-      const room = big ? 8 : 4;
-      const at = number * wide <= room ? entry + 4 + room : offset(entry + 4 + room);
-      const values = Array.from({ length: Math.min(number, 16) }, (_, i) => {
-        const place = at + i * wide;
-        return wide === 2 ? u16(place) : wide === 4 ? u32(place) : view.getUint8(place);
-      });
-      tags.set(tag, { entry, values });
+      const end = begin + head + count * step;
+      return { tags, next: end + room <= bytes.length ? offset(end) : 0 };
+    };
+    const visited = new Set<number>();
+    for (let begin = offset(big ? 8 : 4); begin !== 0 && !visited.has(begin);) {
+      visited.add(begin);
+      const { tags, next } = directoryAt(begin);
+      found.push(tags);
+      if (found.length === MOST_PAGES) break;
+      begin = next;
     }
-    return tags;
   } catch {
-    throw broken("TIFF", "its list of tags lies beyond its end");
+    // It lies beyond the end: so many pages are there, where there is one.
   }
+  if (found.length === 0) throw broken("TIFF", "its list of tags lies beyond its end");
+  return found;
 }
 
 /** The file with one tag's number changed to a private one, which nobody reads. */
