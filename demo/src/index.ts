@@ -12,6 +12,7 @@ export * from "./fixtures/kindPictures";
 export * from "./fixtures/liftPictures";
 export * from "./fixtures/lossPictures";
 export * from "./fixtures/morePictures";
+export * from "./fixtures/paperPhotographs";
 export * from "./fixtures/rimPictures";
 export * from "./fixtures/scenePictures";
 export * from "./fixtures/softPictures";

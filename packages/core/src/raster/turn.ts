@@ -1,7 +1,11 @@
 import { sinPi } from "../maths/steady";
+import { flatPaper } from "../paper/flat";
+import { type Paper } from "../paper/settings";
 
-/** How a picture is brought upright: straightened first, then turned by quarters, then mirrored left to right. */
+/** How a picture is brought upright: a paper on it made flat, straightened, turned by quarters, mirrored left to right. */
 export interface Turn {
+  /** The paper on it that becomes the picture. */
+  readonly paper?: Paper;
   /** Clockwise, in degrees; what is gained at the corners is clear. */
   readonly straighten: number;
   /** Clockwise, in degrees. */
@@ -11,8 +15,8 @@ export interface Turn {
 
 export const NO_TURN: Turn = { straighten: 0, turn: 0, mirror: false };
 
-export const isTurned = ({ straighten, turn, mirror }: Turn): boolean =>
-  straighten !== 0 || turn !== 0 || mirror;
+export const isTurned = ({ paper, straighten, turn, mirror }: Turn): boolean =>
+  paper !== undefined || straighten !== 0 || turn !== 0 || mirror;
 
 export const cosPi = (x: number): number => sinPi(x + 0.5);
 
@@ -22,7 +26,8 @@ interface Size {
 }
 
 /** Size of a picture once it is turned: straightened, it has room for all of its corners. */
-export function turnedSize({ width, height }: Size, { straighten, turn }: Turn): Size {
+export function turnedSize(supplied: Size, { paper, straighten, turn }: Turn): Size {
+  const { width, height } = paper ? flatPaper(supplied, paper) : supplied;
   const [w, h] = straightenedSize(width, height, straighten);
   return turn === 90 || turn === 270 ? { width: h, height: w } : { width: w, height: h };
 }

@@ -1,14 +1,17 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
-import { sinPi } from "../maths/steady";
-import { type Work } from "../maths/work";
-import { cosPi, straightenedSize, type Turn } from "../raster/turn";
+import { workSlice, type Work } from "../maths/work";
+import { evenLight } from "../paper/evenLight";
+import { type Turn } from "../raster/turn";
+import { resampledBy, type Resampled } from "../raster/turnedPlace";
 import { type Rgba } from "../raster/types";
 import { FILTERS } from "./filters";
 
 /** The picture turned. Quarters and mirroring move pixels as they are. */
 export function* turned(picture: Rgba, how: Turn): Work<Rgba> {
-  const upright = how.straighten === 0 ? picture : yield* straightened(picture, how.straighten);
-  return how.turn === 0 && !how.mirror ? upright : yield* moved(upright, how);
+  const asIs = how.straighten === 0 && !how.paper;
+  const resampled = asIs ? picture : yield* workSlice(read(picture, resampledBy(picture, how)), 0, 0.8);
+  const upright = how.paper?.light ? yield* workSlice(evenLight(resampled), 0.8, 0.9) : resampled;
+  return how.turn === 0 && !how.mirror ? upright : yield* workSlice(moved(upright, how), 0.9, 1);
 }
 
 function* moved({ width, height, data }: Rgba, { turn, mirror }: Turn): Work<Rgba> {
@@ -44,47 +47,61 @@ const WEIGHTS = Float32Array.from({ length: (FINE + 1) * 4 }, (_, i) =>
 );
 
 /**
- * Turned clockwise about its middle by cubic interpolation of premultiplied linear light.
+ * What lies at each place by cubic interpolation of premultiplied linear light.
  * @see Keys, "Cubic Convolution Interpolation for Digital Image Processing", IEEE Trans. ASSP 29, 1981
  */
-function* straightened({ width, height, data }: Rgba, degrees: number): Work<Rgba> {
-  const [w, h] = straightenedSize(width, height, degrees);
-  const out = new Uint8Array(w * h * 4);
-  const [c, s] = [cosPi(degrees / 180), sinPi(degrees / 180)];
-  const sum = new Float64Array(4);
-  const atOnce = Math.max(1, Math.floor(16384 / w));
-  for (let y = 0; y < h; y++) {
-    if (y % atOnce === 0) yield y / h;
-    for (let x = 0, o = y * w * 4; x < w; x++, o += 4) {
-      const [dx, dy] = [x + 0.5 - w / 2, y + 0.5 - h / 2];
-      const sx = c * dx + s * dy + width / 2 - 0.5;
-      const sy = c * dy - s * dx + height / 2 - 0.5;
-      if (sx < -1 || sy < -1 || sx > width || sy > height) continue;
-      const [x0, y0] = [Math.floor(sx), Math.floor(sy)];
-      const [wx, wy] = [Math.round((sx - x0) * FINE) * 4, Math.round((sy - y0) * FINE) * 4];
-      sum.fill(0);
-      for (let v = 0; v < 4; v++) {
-        const row = y0 + v - 1;
-        if (row < 0 || row >= height) continue;
-        for (let u = 0; u < 4; u++) {
-          const column = x0 + u - 1;
-          if (column < 0 || column >= width) continue;
-          const i = (row * width + column) * 4;
+function* read(picture: Rgba, onto: Resampled): Work<Rgba> {
+  const { width, height } = onto;
+  const data = new Uint8Array(width * height * 4);
+  const atOnce = Math.max(1, Math.floor(16384 / width));
+  for (let y = 0; y < height; y += atOnce) {
+    yield y / height;
+    readRows(picture, onto, y, Math.min(height, y + atOnce), data);
+  }
+  return { width, height, data };
+}
+
+function readRows(
+  { width, height, data }: Rgba,
+  { width: across, from }: Resampled,
+  begin: number,
+  end: number,
+  out: Uint8Array,
+): void {
+  const at = new Float64Array(2);
+  for (let y = begin, o = begin * across * 4; y < end; y++)
+    for (let x = 0; x < across; x++, o += 4) {
+      from(x + 0.5, y + 0.5, at);
+      const sx = at[0] - 0.5;
+      const sy = at[1] - 0.5;
+      if (!(sx >= -1 && sy >= -1 && sx <= width && sy <= height)) continue;
+      const x0 = Math.floor(sx);
+      const y0 = Math.floor(sy);
+      const wx = Math.round((sx - x0) * FINE) * 4;
+      const wy = Math.round((sy - y0) * FINE) * 4;
+      const left = Math.max(0, 1 - x0);
+      const right = Math.min(4, width + 1 - x0);
+      const foot = Math.min(4, height + 1 - y0);
+      let red = 0;
+      let green = 0;
+      let blue = 0;
+      let cover = 0;
+      for (let v = Math.max(0, 1 - y0); v < foot; v++)
+        for (let u = left, i = ((y0 + v - 1) * width + x0 + left - 1) * 4; u < right; u++, i += 4) {
           const part = WEIGHTS[wx + u] * WEIGHTS[wy + v] * data[i + 3];
-          sum[0] += part * LINEAR_OF_CODE[data[i]];
-          sum[1] += part * LINEAR_OF_CODE[data[i + 1]];
-          sum[2] += part * LINEAR_OF_CODE[data[i + 2]];
-          sum[3] += part;
+          red += part * LINEAR_OF_CODE[data[i]];
+          green += part * LINEAR_OF_CODE[data[i + 1]];
+          blue += part * LINEAR_OF_CODE[data[i + 2]];
+          cover += part;
         }
-      }
-      const alpha = Math.round(Math.min(255, Math.max(0, sum[3])));
+      const alpha = Math.round(Math.min(255, Math.max(0, cover)));
       if (alpha === 0) continue;
-      for (let k = 0; k < 3; k++) {
-        const light = Math.min(1, Math.max(0, sum[k] / sum[3]));
-        out[o + k] = CODE_OF_LINEAR[Math.round(light * CODE_STEPS)];
-      }
+      out[o] = codeOf(red / cover);
+      out[o + 1] = codeOf(green / cover);
+      out[o + 2] = codeOf(blue / cover);
       out[o + 3] = alpha;
     }
-  }
-  return { width: w, height: h, data: out };
 }
+
+const codeOf = (light: number): number =>
+  CODE_OF_LINEAR[Math.round(Math.min(1, Math.max(0, light)) * CODE_STEPS)];

@@ -12,6 +12,7 @@ import { type PanelProps } from "../face";
 import { IconCrop } from "@tabler/icons-react";
 import { TurnFields } from "./TurnFields";
 import { type SizeTools } from "./useSizeTools";
+import { PaperFields } from "./paper/PaperFields";
 import { PieceBox, shapeFor, shapesFor } from "./PieceBox";
 import { ShapeFile } from "./ShapeFile";
 
@@ -24,7 +25,8 @@ const RESAMPLE = [
 const DENSITIES = [127, 150, 254, 300, 508, 600];
 
 /** Finish size and dots per inch; what the artwork has to offer for it. */
-export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProps<SizeTools>) {
+export function SizePanel({ scene, tools }: PanelProps<SizeTools>) {
+  const { cropping, setCropping } = tools;
   const { route, set, finish, ticket } = scene;
   const { widthMm, heightMm, dotsPerInch, resample, shape } = settingsOf(route, "size")!;
   const artwork = { ...ticket.artwork, ...turnedSize(ticket.artwork, settingsOf(route, "size")!) };
@@ -97,6 +99,7 @@ export function SizePanel({ scene, tools: { cropping, setCropping } }: PanelProp
           }
         />
       </Field>
+      <PaperFields scene={scene} tools={tools} />
       <TurnFields {...scene} />
       <Field label="Piece">
         <Select

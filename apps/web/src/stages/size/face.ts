@@ -1,5 +1,5 @@
 import { defineFace } from "../face";
-import { CropHands } from "./CropHands";
+import { SizeHands } from "./SizeHands";
 import { SizePanel } from "./SizePanel";
 import { useSizeTools } from "./useSizeTools";
 
@@ -7,11 +7,16 @@ export const sizeFace = defineFace({
   id: "size",
   useTools: useSizeTools,
   Panel: SizePanel,
-  Hands: CropHands,
-  keys: ({ cropping, setCropping }) => [{ press: "X", act: () => setCropping(!cropping) }],
+  Hands: SizeHands,
+  keys: ({ cropping, setCropping, placing, setPlacing }) => [
+    { press: "X", act: () => setCropping(!cropping) },
+    { press: "P", act: () => setPlacing(!placing) },
+  ],
   keyList: [
     ["X", "crop by dragging"],
-    ["Enter", "done with cropping"],
-    ["← ↑ → ↓", "move the box"],
+    ["P", "a paper's corners by dragging"],
+    ["N", "the next corner"],
+    ["Enter", "done with either"],
+    ["← ↑ → ↓", "move the box, or the corner"],
   ],
 });

@@ -19,8 +19,8 @@ function opTurnedOn(op: ClearOp, by: FurtherTurn): ClearOp {
     out.box = by.box(op.box);
     out.knots = op.knots.map((k) => ({
       at: at(k.at),
-      ...(k.in && { in: by.offset(k.in) }),
-      ...(k.out && { out: by.offset(k.out) }),
+      ...(k.in && { in: by.offset(k.in, k.at) }),
+      ...(k.out && { out: by.offset(k.out, k.at) }),
     }));
   }
   for (const name of BY_STROKES) {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { LEAST_DPI, MOST_DPI } from "../../maths/units";
+import { paperSettings } from "../../paper/settings";
 import { knotsFrom } from "../../drawing/pathData";
 
 export const MOST_MM = 5000;
@@ -50,6 +51,7 @@ export const sizeSettings = z.strictObject({
   heightMm: z.number().min(1).max(MOST_MM).optional(),
   dotsPerInch: z.number().min(LEAST_DPI).max(MOST_DPI).default(254),
   resample: z.enum(["lanczos3", "bicubic", "box", "none"]).default("lanczos3"),
+  paper: paperSettings.optional(),
   straighten: z.number().min(-45).max(45).default(0),
   turn: z
     .union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)], { error: "0, 90, 180, 270" })

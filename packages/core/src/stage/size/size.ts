@@ -31,7 +31,7 @@ export const size = defineStage({
   settings: sizeSettings,
   takes: () => ({ picture: ["picture"] }) as const,
   gives: "picture",
-  turn: ({ straighten, turn, mirror }) => ({ straighten, turn, mirror }),
+  turn: ({ paper, straighten, turn, mirror }) => ({ ...(paper && { paper }), straighten, turn, mirror }),
   turnedOn: sizeTurnedOn,
   place(settings: SizeSettings, facts) {
     const finish = finishOf(facts, settings);
@@ -63,7 +63,7 @@ export const size = defineStage({
   },
   readings: { sourcePerInch: { label: "Source", unit: "px/in" } },
   limits: ["machineDotsPerInch"],
-  summary: ({ widthMm, heightMm, dotsPerInch, resample, shape, straighten, turn, mirror }) => {
+  summary: ({ widthMm, heightMm, dotsPerInch, resample, shape, paper, straighten, turn, mirror }) => {
     const side =
       widthMm !== undefined
         ? `${figure(widthMm)} mm wide`
@@ -72,6 +72,9 @@ export const size = defineStage({
           : "pixels as they are";
     const how = { lanczos3: "", bicubic: ", bicubic", box: ", area average", none: "" }[resample];
     const turned =
+      (paper
+        ? `, ${paper.curled ? "curled " : ""}paper made flat${paper.light ? ", light evened" : ""}`
+        : "") +
       (straighten ? `, straightened ${figure(straighten, 1)}°` : "") +
       (turn ? `, turned ${turn}°` : "") +
       (mirror ? ", mirrored" : "");

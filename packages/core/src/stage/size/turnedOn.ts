@@ -10,7 +10,7 @@ export function sizeTurnedOn(settings: SizeSettings, by: FurtherTurn): SizeSetti
   return {
     ...rest,
     ...Object.fromEntries(Object.entries(sides).filter(([, side]) => side !== undefined)),
-    ...turnedOn({ straighten, turn, mirror }, by.quarter),
+    ...(by.quarter ? turnedOn({ straighten, turn, mirror }, by.quarter) : { straighten, turn, mirror }),
     shape: shapeTurnedOn(shape, by),
   };
 }
@@ -18,5 +18,6 @@ export function sizeTurnedOn(settings: SizeSettings, by: FurtherTurn): SizeSetti
 function shapeTurnedOn(shape: PieceShape, by: FurtherTurn): PieceShape {
   if (shape.kind === "whole") return shape;
   const turned = { ...shape, box: by.box(shape.box) };
-  return turned.kind === "path" ? { ...turned, d: turnedPathData(turned.d, by) } : turned;
+  // A die's outline is what it is, whatever lies under it.
+  return turned.kind === "path" && by.quarter ? { ...turned, d: turnedPathData(turned.d, by) } : turned;
 }

@@ -1,0 +1,152 @@
+import { Lens } from "@hardline/core/paper/lens";
+import { areCorners, type Paper } from "@hardline/core/paper/settings";
+import { useEffect, useRef, useState } from "react";
+import { Surface } from "../../../table/Surface";
+import { type Box } from "../../../table/geometry";
+import { useAtOnce } from "../../../shared/useAtOnce";
+import { type HandsProps } from "../../face";
+import { type SizeTools } from "../useSizeTools";
+import { drawPaper } from "./drawPaper";
+import { handlesOf, nearest, withHandle, type Handle } from "./handles";
+import { usePhotograph } from "./photograph";
+import { paperOf, rounded } from "./usePaper";
+
+const [MARGIN, HEAD, FOOT] = [36, 52, 76];
+const ARROWS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** The photograph as it was supplied, with the paper's corners, and edges where it is curled, to be dragged on it. */
+export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
+  const { artwork } = scene.ticket;
+  const photograph = usePhotograph(artwork, tools.placing);
+  const { paper, put, find } = paperOf(scene);
+  const [looking, setLooking] = useState<"looking" | "nothing" | null>(null);
+  const [held, setHeld, heldNow] = useAtOnce<Paper | null>(null);
+  const [grip, setGrip, gripNow] = useAtOnce<Handle | null>(null);
+  const [last, setLast] = useState<Handle>({ of: "corners", at: 0 });
+  const now = held ?? paper;
+
+  const begin = useRef(find);
+  useEffect(() => {
+    begin.current = find;
+  });
+  const wanted = photograph !== null && !paper;
+  useEffect(() => {
+    if (!wanted) return;
+    setLooking("looking");
+    void begin.current(photograph).then((found) => setLooking(found ? null : "nothing"));
+  }, [wanted, photograph]);
+
+  const on = fitted(box, artwork);
+  const toScreen = ([u, v]: readonly [number, number]) =>
+    [on.x + u * on.width, on.y + v * on.height] as const;
+  const toPhotograph = (x: number, y: number) => rounded([(x - on.x) / on.width, (y - on.y) / on.height]);
+  const nudge = (dx: number, dy: number) => {
+    if (!paper) return;
+    const handle = handlesOf(paper).find((h) => h.of === last.of && h.at === last.at) ?? handlesOf(paper)[0];
+    const [x, y] = toScreen(handle.place);
+    const next = withHandle(paper, handle, toPhotograph(x + dx, y + dy));
+    if (areCorners(next.corners)) put(next);
+  };
+  usePaperKeys((e) => {
+    if (e.key === "Enter") return tools.setPlacing(false);
+    if (!(e.key in ARROWS)) {
+      const all = paper ? handlesOf(paper) : [];
+      const next = (all.findIndex((h) => h.of === last.of && h.at === last.at) + 1) % Math.max(1, all.length);
+      return all[next] && setLast(all[next]);
+    }
+    // Fine steps: what is placed here counts in parts of a pixel.
+    const far = e.shiftKey ? 4 : 0.4;
+    nudge(...(ARROWS[e.key].map((v) => v * far) as [number, number]));
+  });
+
+  const help =
+    looking === "looking"
+      ? "Looking for the paper's corners ..."
+      : looking === "nothing"
+        ? "No paper stands out here. Drag the corners onto it. Enter: done."
+        : "Drag a corner onto the paper's. N: the next one, arrows move it, with Shift further. Enter: done.";
+  return (
+    <Surface
+      box={box}
+      hand={{
+        cursor: grip ? "none" : "crosshair",
+        help,
+        told:
+          looking ??
+          (now
+            ? handlesOf(now)
+                .map((h) => h.place.map((v) => v.toFixed(4)).join(","))
+                .join(" ")
+            : ""),
+        down: (_e, x, y) => {
+          if (!now) return;
+          const taken = nearest(handlesOf(now), toScreen, [x, y]);
+          if (!taken) return;
+          setGrip(taken);
+          setLast(taken);
+          setHeld(now);
+        },
+        moved: (_e, x, y) => {
+          const [taken, from] = [gripNow(), heldNow()];
+          if (!taken || !from) return;
+          const next = withHandle(from, taken, toPhotograph(x, y));
+          if (areCorners(next.corners)) setHeld(next); // a corner stays where it was before it would point inwards
+        },
+        up: () => {
+          const next = heldNow();
+          if (gripNow() && next) put(next);
+          setGrip(null);
+          setHeld(null);
+        },
+        draw: (pen) =>
+          drawPaper(pen, {
+            ...{ box, on, photograph, paper: now ?? null, toScreen, help },
+            lens: now ? new Lens(artwork, now.lens) : null,
+            size: artwork,
+            grip: grip ?? last,
+            magnified: grip,
+          }),
+      }}
+    />
+  );
+}
+
+/** While corners are placed, arrows, N and Enter are theirs, before the light table has them. */
+function usePaperKeys(act: (e: KeyboardEvent) => void): void {
+  const latest = useRef(act);
+  useEffect(() => {
+    latest.current = act;
+  });
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (!(e.key in ARROWS || e.key === "Enter" || e.key === "n") || e.ctrlKey || e.metaKey || e.altKey)
+        return;
+      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLButtonElement) return;
+      e.preventDefault();
+      e.stopPropagation();
+      latest.current(e);
+    };
+    window.addEventListener("keydown", key, true);
+    return () => window.removeEventListener("keydown", key, true);
+  }, []);
+}
+
+/** The photograph as large as it fits, with room for the table's bars and for corners beside it. */
+function fitted(table: Box, whole: Box) {
+  const zoom = Math.min(
+    (table.width - 2 * MARGIN) / whole.width,
+    (table.height - HEAD - FOOT) / whole.height,
+  );
+  const [width, height] = [whole.width * zoom, whole.height * zoom];
+  return {
+    x: Math.round((table.width - width) / 2),
+    y: Math.round(HEAD + (table.height - HEAD - FOOT - height) / 2),
+    width,
+    height,
+  };
+}
