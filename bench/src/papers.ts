@@ -4,9 +4,9 @@ import { findPaper } from "@hardline/core/paper/findPaper";
 import { Lens } from "@hardline/core/paper/lens";
 import { knownPaper, toldBy } from "@hardline/core/paper/proportion";
 import { type Paper } from "@hardline/core/paper/settings";
-import { NO_TURN, turnedSize, type Turn } from "@hardline/core/raster/turn";
-import { placeAfter } from "@hardline/core/raster/turnedPlace";
-import { turned } from "@hardline/core/resample/turned";
+import { NO_TURN, turnedSize, type Turn } from "@hardline/core/turn/turn";
+import { placeAfter } from "@hardline/core/turn/turnedPlace";
+import { turned } from "@hardline/core/turn/turned";
 import { squaresOff } from "./squares";
 
 type Point = readonly [number, number];

@@ -1,9 +1,13 @@
 import { type RouteView, type TicketsView, type TicketView } from "@hardline/contract";
+import { readSvgDrawing } from "@hardline/core/drawing/readSvg";
+import { ringsOf } from "@hardline/core/path/flatten";
+import { ringArea } from "@hardline/core/polygon/rings";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import { type Browser, type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled } from "./browser";
-import { designersPdf } from "./designersPdf";
+import { savedAt, handedOver } from "./atBench";
+import { CARD_CORNER, designersPdf } from "./designersPdf";
 import { drop, dropAll, type Dropped } from "./drop";
 import { ask, newDatabase, startProgram, type Program } from "./harness";
 
@@ -151,4 +155,46 @@ test("stopped, the file under way is taken and the others are told; a drawing pa
   );
   await page.waitForFunction(() => location.pathname.startsWith("/tickets/"), { timeout: 30000 });
   expect((await tickets())[0].artwork).toMatchObject({ kind: "SVG", name: "pasted.svg" });
+});
+
+test("page 2 of a designer's PDF is cut along the path that the file names as its cut", async () => {
+  await dropPdf();
+  await page.locator("label::-p-text(As cut)").click();
+  await page.locator('button[aria-label="Page 2"]').click();
+  await page.locator("button::-p-text(Start a ticket)").click();
+  await page.waitForFunction(() => location.pathname.startsWith("/tickets/"), { timeout: 30000 });
+  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
+  await settled(page);
+  await press(page, "Cut line");
+  await press(page, "Put it on");
+  await page.waitForSelector("b::-p-text(Card outline)");
+  await press(page, "Cut along it");
+  await settled(page);
+  const id = (await tickets())[0].routes[0].id;
+  const { from, offsetMm } = await savedAt(program, id, "cutLine", (s) => s.from === "drawing");
+  expect([from, offsetMm]).toEqual(["drawing", 0]);
+  const words = await page.$eval(
+    'input[aria-label="Paths of the drawing"]',
+    (i) => (i as HTMLInputElement).value,
+  );
+  expect(words).toBe("Card outline, cut");
+
+  const { sets, widthMm, heightMm } = readSvgDrawing(
+    (await handedOver(program, page, id)).files["cut.svg"].toString(),
+  );
+  expect([widthMm, heightMm]).toEqual([expect.closeTo(85, 1), expect.closeTo(55, 1)]);
+  const rings = sets.flatMap((set) => ringsOf(set, 0.001));
+  expect(rings).toHaveLength(1);
+  // its own curves, not an outline of pixels: four straight sides and four quarter circles
+  const [cut] = sets;
+  expect(cut.points).toHaveLength(2 * (1 + 3 * 8));
+  const corner = (1 - Math.PI / 4) * CARD_CORNER ** 2;
+  expect(Math.abs(Math.abs(ringArea(rings[0])) - (85 * 55 - 4 * corner))).toBeLessThan(0.5);
+
+  // The piece takes the same shape, where it lies.
+  await press(page, "Size");
+  await press(page, "Shape from the artwork's own paths");
+  const { shape, widthMm: wide } = await savedAt(program, id, "size", (s) => s.shape.kind === "path");
+  expect(shape).toMatchObject({ kind: "path", box: [0, 0, expect.closeTo(1, 3), expect.closeTo(1, 3)] });
+  expect(wide).toBeCloseTo(85, 2);
 });

@@ -76,6 +76,30 @@ export interface PageView {
   readonly boxes: readonly { readonly box: PageBox; readonly widthMm: number; readonly heightMm: number }[];
 }
 
+/** Paths of an artwork that belong together: of one layer, one colour, and painted alike. */
+export interface PathGroup {
+  /** What it is called where one is chosen. */
+  readonly name: string;
+  readonly layer: string | null;
+  /** "#rrggbb" */
+  readonly colour: string;
+  readonly painted: "filled" | "lined";
+  readonly closed: number;
+  readonly open: number;
+  /** The file itself says that it is cut along. @see ISO 19593-1, processing steps */
+  readonly cutting: boolean;
+  /** SVG path data in mm from the artwork's upper left. */
+  readonly d: string;
+}
+
+/** The paths that an artwork made of shapes has of its own. */
+export interface ArtworkPaths {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  /** Those that are cut along first, then those with most closed paths. */
+  readonly groups: readonly PathGroup[];
+}
+
 export interface ArtworkView {
   readonly id: string;
   readonly name: string;

@@ -1,14 +1,15 @@
-import { type PageView } from "@hardline/contract";
+import { type ArtworkPaths, type PageView } from "@hardline/contract";
 import { lookAtAvif } from "./formats/avif";
 import { isBmp, lookAtBmp } from "./formats/bmp";
-import { isDxf, lookAtDxf } from "./formats/dxf";
+import { dxfPaths, isDxf, lookAtDxf } from "./formats/dxf";
 import { isGif, lookAtGif } from "./formats/gif";
 import { heicPages, isAvif, isHeic, lookAtHeic } from "./formats/heic";
 import { isJxl, jxlPages, lookAtJxl } from "./formats/jxl";
 import { isJpeg, isWebP, lookAtPhoto, lookAtWebP, photoSizes } from "./formats/photo";
-import { isPdf, lookAtPdf, pdfPages } from "./formats/pdf";
+import { isPdf, lookAtPdf, pdfPages, pdfPaths } from "./formats/pdf";
 import { isPng, lookAtPng } from "./formats/png";
-import { isSvg, lookAtSvg } from "./formats/svg";
+import { isPostScript, refusePostScript } from "./formats/postscript";
+import { isSvg, lookAtSvg, svgPaths } from "./formats/svg";
 import { isTiff, lookAtTiff } from "./formats/tiff";
 import { type Found, type Head } from "./found";
 import { framesOf } from "./pages";
@@ -25,8 +26,12 @@ export interface ArtworkFormat {
   readonly inspect: (bytes: Uint8Array, part?: Part) => Found | Promise<Found>;
   /** What it has to choose from, where it may have several pages, frames or pictures. @throws IntakeError */
   readonly pages?: (bytes: Uint8Array) => Promise<readonly PageView[]>;
+  /** The paths that it is made of. @throws IntakeError */
+  readonly paths?: (bytes: Uint8Array, part?: Part) => ArtworkPaths | Promise<ArtworkPaths>;
   /** It is made of shapes, drawn at whatever width is asked for. */
   readonly vector?: true;
+  /** It is known, and refused with what to do instead. */
+  readonly refused?: true;
 }
 
 /**
@@ -63,22 +68,27 @@ export const ARTWORK_FORMATS: readonly ArtworkFormat[] = [
   { name: "BMP", mediaType: "image/bmp", extension: "bmp", sniff: isBmp, inspect: lookAtBmp },
   {
     ...{ name: "PDF", mediaType: "application/pdf", extension: "pdf", vector: true },
-    ...{ sniff: isPdf, inspect: lookAtPdf, pages: pdfPages },
+    ...{ sniff: isPdf, inspect: lookAtPdf, pages: pdfPages, paths: pdfPaths },
+  },
+  {
+    ...{ name: "EPS", mediaType: "application/postscript", extension: "eps", refused: true },
+    ...{ sniff: isPostScript, inspect: refusePostScript },
   },
   {
     ...{ name: "SVG", mediaType: "image/svg+xml", extension: "svg", vector: true },
     sniff: ({ text }) => text !== null && isSvg(text),
-    inspect: lookAtSvg,
+    ...{ inspect: lookAtSvg, paths: svgPaths },
   },
   {
     ...{ name: "DXF", mediaType: "image/vnd.dxf", extension: "dxf", vector: true },
     sniff: ({ text }) => text !== null && isDxf(text),
-    inspect: lookAtDxf,
+    ...{ inspect: lookAtDxf, paths: dxfPaths },
   },
 ];
 
 /** What is taken, in words: "PNG, JPEG or DXF". */
 export const formatWords = (): string =>
-  ARTWORK_FORMATS.map((f) => f.name)
+  ARTWORK_FORMATS.filter((f) => !f.refused)
+    .map((f) => f.name)
     .join(", ")
     .replace(/, ([^,]*)$/, " or $1");

@@ -1,7 +1,7 @@
 import { fingerprint } from "@hardline/core/raster/fingerprint";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type ArtworkFacts } from "@hardline/core/route/source";
-import { MOST_ARTWORK_BYTES, type PageBox, type PageView } from "@hardline/contract";
+import { MOST_ARTWORK_BYTES, type ArtworkPaths, type PageBox, type PageView } from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";
 import { FIRST, type Part } from "./pdf/page";
@@ -70,6 +70,13 @@ export async function pagesOf(bytes: Uint8Array): Promise<readonly PageView[]> {
   const { name, pages } = formatOf(bytes);
   if (!pages) throw new IntakeError(`A ${name} is taken whole.`);
   return pages(bytes);
+}
+
+/** The paths that a file made of shapes has of its own. @throws IntakeError where it has none */
+export async function pathsOf(bytes: Uint8Array, part: Part = FIRST): Promise<ArtworkPaths> {
+  const { name, paths } = formatOf(bytes);
+  if (!paths) throw new IntakeError(`A ${name} is made of pixels and has no paths.`);
+  return paths(bytes, part);
 }
 
 function formatOf(bytes: Uint8Array): ArtworkFormat {

@@ -3,6 +3,7 @@ import {
   MOST_ARTWORK_SIDE,
   PAGE_BOXES,
   type ArrivalView,
+  type ArtworkPaths,
   type ArtworkView,
   type PageView,
 } from "@hardline/contract";
@@ -72,6 +73,14 @@ export class ArtworksController {
   })
   pages(@Param("id", IdPipe) id: string): Promise<readonly PageView[]> {
     return this.artworks.pages(id);
+  }
+
+  @Get(":id/paths")
+  @ApiOperation({
+    summary: "The paths of an artwork made of shapes, by layer and colour; what is cut along first",
+  })
+  paths(@Param("id", IdPipe) id: string): Promise<ArtworkPaths> {
+    return this.artworks.paths(id);
   }
 
   @Post(":id/pages")

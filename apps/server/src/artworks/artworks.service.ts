@@ -1,4 +1,4 @@
-import { type ArtworkView, type PageView } from "@hardline/contract";
+import { type ArtworkPaths, type ArtworkView, type PageView } from "@hardline/contract";
 import { readPng, readPngRows } from "@hardline/core/format/readPng";
 import { fingerprint } from "@hardline/core/raster/fingerprint";
 import { halvesKept } from "@hardline/core/raster/keptHalves";
@@ -71,6 +71,13 @@ export class ArtworksService {
   /** Pages of the file that an artwork is of. */
   pages(id: string): Promise<readonly PageView[]> {
     return this.withFile(id, (path, { fileSha256 }) => this.decoding.pages(path, fileSha256));
+  }
+
+  /** Paths that an artwork made of shapes has of its own. */
+  paths(id: string): Promise<ArtworkPaths> {
+    return this.withFile(id, (path, { fileSha256: sha256, page, box }) =>
+      this.decoding.paths(path, { sha256, part: { page, box } }),
+    );
   }
 
   /** A small picture of a page, as a PNG. */

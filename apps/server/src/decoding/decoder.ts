@@ -3,7 +3,7 @@ import { keptHalves } from "@hardline/core/raster/keptHalves";
 import { type Rgba } from "@hardline/core/raster/types";
 import { readArtwork } from "@hardline/core/reading/reading";
 import { readWedge, WedgeError } from "@hardline/core/wedge/readPhoto";
-import { IntakeError, pagesOf, takeIn } from "@hardline/intake";
+import { IntakeError, pagesOf, pathsOf, takeIn } from "@hardline/intake";
 import { readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import sharp from "sharp";
@@ -45,6 +45,7 @@ async function answer(asked: Asked): Promise<Answer> {
     return { halves: await halvesOf(picture, asked.folder) };
   }
   if (asked.what === "pages") return { pages: await pagesOf(await readFile(asked.file)) };
+  if (asked.what === "paths") return { paths: await pathsOf(await readFile(asked.file), asked.part) };
   tell(0.05, "reading the file");
   const intake = await takeIn(await readFile(asked.file), asked.part);
   const { facts, kind, pages, boxes, widthMm } = intake;

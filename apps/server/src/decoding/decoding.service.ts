@@ -1,4 +1,4 @@
-import { type PageView } from "@hardline/contract";
+import { type PageView, type ArtworkPaths } from "@hardline/contract";
 import { IntakeError, partWords, sniff, type Part } from "@hardline/intake";
 import { Inject, Injectable, type OnApplicationShutdown, type OnModuleInit } from "@nestjs/common";
 import { mkdtemp, open, readdir, rm } from "node:fs/promises";
@@ -114,6 +114,13 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
   async pages(file: string, sha256: string): Promise<readonly PageView[]> {
     const answer = await this.draws(`${sha256} pages`, { what: "pages", file });
     if ("pages" in answer) return answer.pages;
+    throw faultOf(answer);
+  }
+
+  /** The paths of a file that is made of shapes. @throws IntakeError */
+  async paths(file: string, { sha256, part }: PartOf): Promise<ArtworkPaths> {
+    const answer = await this.draws(`${sha256}${partWords(part)} paths`, { what: "paths", file, part });
+    if ("paths" in answer) return answer.paths;
     throw faultOf(answer);
   }
 

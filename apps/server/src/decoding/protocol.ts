@@ -1,4 +1,4 @@
-import { type PageBox, type PageView } from "@hardline/contract";
+import { type ArtworkPaths, type PageBox, type PageView } from "@hardline/contract";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type ArtworkFacts } from "@hardline/core/route/source";
 import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
@@ -26,6 +26,8 @@ export type Asked =
     }
   /** Which pages a file has. */
   | { readonly what: "pages"; readonly file: string }
+  /** Which paths it has. */
+  | { readonly what: "paths"; readonly file: string; readonly part: Part }
   /** A photograph of a step wedge, as a PNG. */
   | {
       readonly what: "wedge";
@@ -53,6 +55,7 @@ export type Answer =
   | { readonly taken: Taken }
   | { readonly drawn: string }
   | { readonly pages: readonly PageView[] }
+  | { readonly paths: ArtworkPaths }
   | { readonly halves: readonly string[] }
   | { readonly wedge: WedgeReading }
   | { readonly tooLarge: true }

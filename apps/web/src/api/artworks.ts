@@ -1,4 +1,10 @@
-import { type ArrivalView, type ArtworkView, type ChosenPage, type PageView } from "@hardline/contract";
+import {
+  type ArrivalView,
+  type ArtworkPaths,
+  type ArtworkView,
+  type ChosenPage,
+  type PageView,
+} from "@hardline/contract";
 import { MOST_ARTWORK_BYTES } from "@hardline/contract/constants";
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "./client";
@@ -48,3 +54,12 @@ export const pagePicture = (artworkId: string, { page, box }: ChosenPage): strin
 /** Takes a page of an artwork's file as an artwork of its own. */
 export const choosePage = (artworkId: string, page: ChosenPage): Promise<ArtworkView> =>
   ask<ArtworkView>(`/api/artworks/${artworkId}/pages`, { method: "POST", json: page });
+
+/** The paths that an artwork made of shapes has of its own. */
+export const useOwnPaths = (artwork: ArtworkView) =>
+  useQuery({
+    queryKey: ["artworks", artwork.id, "paths"],
+    queryFn: () => ask<ArtworkPaths>(`/api/artworks/${artwork.id}/paths`),
+    enabled: artwork.vector,
+    staleTime: Infinity,
+  });

@@ -1,5 +1,5 @@
 import svgpath from "svgpath";
-import { type FurtherTurn } from "../raster/further";
+import { type FurtherTurn } from "../turn/further";
 
 /** Decimals of a millimetre that path data is written with: a thousandth of a micrometre. */
 const DECIMALS = 6;

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { type Work } from "../maths/work";
 import { onPiece, type Frame } from "../path/frame";
 import { type KnotPath } from "../path/pathSet";
-import { type FurtherTurn } from "../raster/further";
+import { type FurtherTurn } from "../turn/further";
 import { type Point } from "../fit/line";
 import { nearestKnot, nearestOnPaths, shapeOf, type AtKnot, type OnPath } from "./find";
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type FurtherTurn } from "../raster/further";
+import { type FurtherTurn } from "../turn/further";
 import { type PathOperation, type Press } from "./operation";
 import { addPoint } from "./operations/addPoint";
 import { box } from "./operations/box";

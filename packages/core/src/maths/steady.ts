@@ -15,6 +15,9 @@ export function sinPi(x: number): number {
   return a * (1 + sum);
 }
 
+/** cos(pi x), as exact. */
+export const cosPi = (x: number): number => sinPi(x + 0.5);
+
 /** exp(-x) for x >= 0, good to 1e-14 relative: Taylor series of a reduced argument, then squared back up. */
 export function expMinus(x: number): number {
   if (x > 700) return 0;

@@ -1,4 +1,4 @@
-import { homographyOf } from "../wedge/homography";
+import { homographyOf } from "../maths/homography";
 import { curledPage } from "./curled";
 import { Lens, type Point } from "./lens";
 import { toldBy } from "./proportion";

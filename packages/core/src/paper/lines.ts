@@ -1,5 +1,4 @@
-import { degreesOf, sinPi } from "../maths/steady";
-import { cosPi } from "../raster/turn";
+import { cosPi, degreesOf, sinPi } from "../maths/steady";
 import { type Work } from "../maths/work";
 import { type Planes } from "./planes";
 

@@ -1,8 +1,8 @@
 import { runToEnd } from "../maths/work";
-import { NO_TURN, turnedSize } from "../raster/turn";
-import { placeAfter, placeBefore } from "../raster/turnedPlace";
+import { NO_TURN, turnedSize } from "../turn/turn";
+import { placeAfter, placeBefore } from "../turn/turnedPlace";
 import { type Rgba } from "../raster/types";
-import { turned } from "../resample/turned";
+import { turned } from "../turn/turned";
 import { curledPage } from "./curled";
 import { evenLight } from "./evenLight";
 import { findPaper } from "./findPaper";

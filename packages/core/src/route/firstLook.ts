@@ -1,6 +1,6 @@
 import { drive } from "../maths/work";
 import { halvesKept } from "../raster/keptHalves";
-import { turnedSize } from "../raster/turn";
+import { turnedSize } from "../turn/turn";
 import { asItIs } from "../result/finish";
 import { lessPlace } from "../result/reduce";
 import { uprightOf } from "../stage/artwork/artwork";

@@ -1,4 +1,4 @@
-import { isTurned, NO_TURN, turnedSize, type Turn } from "../raster/turn";
+import { isTurned, NO_TURN, turnedSize, type Turn } from "../turn/turn";
 import { asItIs, type Placement } from "../result/finish";
 import { placeInOrder, type RegisteredStage, type StageId } from "../stage/stages";
 import { canonical, stageKey } from "../settings/canonical";

@@ -1,7 +1,7 @@
 import { type Check, type Readings } from "../inspect/check";
 import { type Limits } from "../inspect/limits";
 import { Aborted, drive, type AbortSignalLike, type Work } from "../maths/work";
-import { isTurned } from "../raster/turn";
+import { isTurned } from "../turn/turn";
 import { bytesOf, type Result, type ResultKind } from "../result/result";
 import { type Context, type Inspection, type Keep } from "../stage/stage";
 import { type StageId } from "../stage/stages";

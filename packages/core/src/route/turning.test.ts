@@ -1,7 +1,7 @@
 import { runToEnd } from "../maths/work";
-import { type Quarter } from "../raster/turn";
-import { placeBefore } from "../raster/turnedPlace";
-import { turned } from "../resample/turned";
+import { type Quarter } from "../turn/turn";
+import { placeBefore } from "../turn/turnedPlace";
+import { turned } from "../turn/turned";
 import { type Rgba } from "../raster/types";
 import { ringsOf } from "../path/flatten";
 import { coverOfRings } from "../path/cover";
@@ -213,6 +213,7 @@ const EVERY: Readonly<Record<string, object>> = {
     stage: "cutLine",
     gaps: { keep: [[0.3, 0.4]], fill: [[0.6, 0.55]] },
     tab: { at: [0.8, 0.1] },
+    drawing: { d: "M1 2L7 2.5L6 9A1 2 20 0 1 3 8Z", widthMm: 16, heightMm: 12 },
     edits: PATHS_BY_HAND,
   },
 };

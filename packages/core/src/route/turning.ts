@@ -1,5 +1,5 @@
-import { furtherTurn, turnedOtherwise } from "../raster/further";
-import { type Quarter } from "../raster/turn";
+import { furtherTurn, turnedOtherwise } from "../turn/further";
+import { type Quarter } from "../turn/turn";
 import { type SizeSettings } from "../stage/size/settings";
 import { planOf } from "./plan";
 import { replaceSettings, settingsOf, stepsOf, type Route } from "./route";

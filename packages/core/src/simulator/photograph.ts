@@ -3,7 +3,7 @@ import { seeded } from "../maths/seeded";
 import { sinPi } from "../maths/steady";
 import { type Work } from "../maths/work";
 import { newRgba, type Gray, type Rgba } from "../raster/types";
-import { homographyOf } from "../wedge/homography";
+import { homographyOf } from "../maths/homography";
 
 /** Colours of a material, 0xrrggbb. */
 export interface MaterialColours {

@@ -1,4 +1,4 @@
-import { homographyOf, seenAt, type Homography } from "./homography";
+import { homographyOf, seenAt, type Homography } from "../maths/homography";
 import { bareLight } from "./bareLight";
 import { CORNER_MM, CORNERS, PATCHES, STEPS_BARE } from "./layout";
 import { meanIn, smaller, type Light } from "./light";

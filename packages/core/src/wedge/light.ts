@@ -1,6 +1,6 @@
 import { LINEAR_OF_CODE } from "../colour/srgb";
 import { type Rgba } from "../raster/types";
-import { seenAt, type Homography } from "./homography";
+import { seenAt, type Homography } from "../maths/homography";
 
 /** A photograph as light. */
 export interface Light {

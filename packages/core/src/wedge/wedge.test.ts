@@ -6,7 +6,7 @@ import { burnedWedge, trueShares, WOOD } from "../testing/burnedWedge";
 import { settingsOf } from "../route/route";
 import { curveThrough, type CurvePoint } from "../tone/curve";
 import { fitResponse } from "./fitResponse";
-import { homographyOf, seenAt } from "./homography";
+import { homographyOf, seenAt } from "../maths/homography";
 import { BARE, drawWedge, STEPS } from "./layout";
 import { readReadings } from "./readings";
 import { readWedge, WedgeError } from "./readPhoto";

@@ -1,9 +1,10 @@
-import { DrawingError } from "@hardline/core/drawing/drawing";
+import { type Drawing } from "@hardline/core/drawing/drawing";
 import { readDxfDrawing } from "@hardline/core/drawing/readDxf";
 import { writePathsSvg } from "@hardline/core/format/svg";
 import { runToEnd } from "@hardline/core/maths/work";
 import { type PathSet } from "@hardline/core/path/pathSet";
-import { broken } from "../errors";
+import { type ArtworkPaths } from "@hardline/contract";
+import { pathsOfDrawing, readAs } from "../paths";
 import { type Found } from "../found";
 import { lookAtSvg, textOf } from "./svg";
 
@@ -11,17 +12,16 @@ import { lookAtSvg, textOf } from "./svg";
 export const isDxf = (text: string): boolean =>
   /^\uFEFF?\s*(?:999\r?\n[^\r\n]*\r?\n\s*)*0\r?\n\s*SECTION\s*\r?\n/.test(text);
 
+/** The shapes of a DXF as paths. @throws IntakeError */
+export const dxfPaths = (bytes: Uint8Array): ArtworkPaths => pathsOfDrawing(drawingOf(bytes));
+
+const drawingOf = (bytes: Uint8Array): Drawing =>
+  readAs("DXF", () => readDxfDrawing(textOf(bytes) ?? Buffer.from(bytes).toString("latin1")));
+
 /** Closed shapes are drawn filled, as what is cut out of a material; open lines as strokes. */
 export async function lookAtDxf(bytes: Uint8Array): Promise<Found> {
-  try {
-    const { sets, widthMm, heightMm } = readDxfDrawing(
-      textOf(bytes) ?? Buffer.from(bytes).toString("latin1"),
-    );
-    const drawn = sets.map((set): PathSet => ({ ...set, use: set.closed.includes(1) ? "fill" : "score" }));
-    const found = await lookAtSvg(runToEnd(writePathsSvg(drawn, widthMm, heightMm)));
-    return { ...found, notes: ["drawn from the shapes of a DXF"] };
-  } catch (error) {
-    if (error instanceof DrawingError) throw broken("DXF", error.message);
-    throw error;
-  }
+  const { sets, widthMm, heightMm } = drawingOf(bytes);
+  const drawn = sets.map((set): PathSet => ({ ...set, use: set.closed.includes(1) ? "fill" : "score" }));
+  const found = await lookAtSvg(runToEnd(writePathsSvg(drawn, widthMm, heightMm)));
+  return { ...found, notes: ["drawn from the shapes of a DXF"] };
 }

@@ -1,3 +1,4 @@
+import type * as jxlLibrary from "jxl-oxide-wasm";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { broken } from "../errors";
@@ -12,7 +13,7 @@ const BARE = [0xff, 0x0a] as const;
 
 export const isJxl = ({ starts }: Head): boolean => starts(...BOXED) || starts(...BARE);
 
-type Library = typeof import("jxl-oxide-wasm");
+type Library = typeof jxlLibrary;
 let loaded: Library | null = null;
 
 /** The library, loaded once in a process. */

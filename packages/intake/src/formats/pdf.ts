@@ -1,11 +1,14 @@
-import { PAGE_BOXES, type PageBox, type PageView } from "@hardline/contract";
+import { PAGE_BOXES, type ArtworkPaths, type PageBox, type PageView } from "@hardline/contract";
 import { type Rgba } from "@hardline/core/raster/types";
 import { MM_PER_INCH } from "@hardline/core/maths/units";
 import { admitSize } from "../admit";
 import { IntakeError } from "../errors";
 import { type Found, type Head } from "../found";
 import { drawPage, WITHIN } from "../pdf/draw";
-import { withPdf } from "../pdf/library";
+import { groupsOf } from "../paths";
+import { withPdf, type OpenPdf } from "../pdf/library";
+import { pathsOn } from "../pdf/paths";
+import { cutAmong, layersOn } from "../pdf/layers";
 import { FIRST, pageOf, type Area, type Page, type Part } from "../pdf/page";
 
 /** Where in a file its mark may stand: what comes before it is not of it. */
@@ -24,16 +27,14 @@ const sizeWords = ({ width, height }: Area): string =>
  * own pixels.
  */
 export async function lookAtPdf(bytes: Uint8Array, part: Part = FIRST): Promise<Found> {
-  const { pages, page } = await withPdf(bytes, (pdf) => {
-    if (!(Number.isInteger(part.page) && part.page >= 1 && part.page <= pdf.pages))
-      throw new IntakeError(`page is ${part.page}; allowed: a whole number 1 to ${pdf.pages}.`);
-    return { pages: pdf.pages, page: pageOf(pdf, part.page) };
-  });
-  const area = page.boxes[part.box];
-  if (!area)
-    throw new IntakeError(
-      `box is ${part.box}; page ${part.page} has ${Object.keys(page.boxes).join(" and ")} alone.`,
-    );
+  const { pages, page, layers } = await withPdf(bytes, (pdf) => ({
+    pages: pdf.pages,
+    page: pageOf(pdf, pageIn(pdf, part)),
+    layers: layersOn(pdf, part.page),
+  }));
+  // What is cut along is told to the cutter, and never printed.
+  const cut = await cutAmong(layers, bytes);
+  const area = areaOf(page, part);
   const alone = part.box === "crop" ? page.alone : null;
   const of = alone ?? area;
   const [width, height] = alone ? [alone.pixelsWide, alone.pixelsHigh] : dotsOf(of);
@@ -44,18 +45,36 @@ export async function lookAtPdf(bytes: Uint8Array, part: Part = FIRST): Promise<
     pages,
     boxes: PAGE_BOXES.filter((box) => page.boxes[box]),
     widthMm: mmOf(of.width),
-    notes: notesOf(page, part, pages, alone !== null, of),
+    notes: [
+      ...notesOf(page, part, pages, alone !== null, of),
+      ...(cut.size > 0 ? [`cut lines left out: ${[...cut].join(", ")}`] : []),
+    ],
     pixels: async (drawWidth) => {
-      if (alone) return drawn(bytes, part.page, of, width, height, WITHIN);
+      if (alone) return drawn(bytes, part.page, of, width, height, cut, WITHIN);
       return drawn(
         bytes,
         part.page,
         of,
         drawWidth,
         Math.max(1, Math.round((of.height * drawWidth) / of.width)),
+        cut,
       );
     },
   };
+}
+
+/** The page's number. @throws IntakeError where there is none such */
+function pageIn({ pages }: OpenPdf, { page }: Part): number {
+  if (!(Number.isInteger(page) && page >= 1 && page <= pages))
+    throw new IntakeError(`page is ${page}; allowed: a whole number 1 to ${pages}.`);
+  return page;
+}
+
+/** What is within the edge that counts. @throws IntakeError where the page has no such edge */
+function areaOf({ boxes }: Page, { page, box }: Part): Area {
+  const area = boxes[box];
+  if (area) return area;
+  throw new IntakeError(`box is ${box}; page ${page} has ${Object.keys(boxes).join(" and ")} alone.`);
 }
 
 function dotsOf({ width, height }: Area): [number, number] {
@@ -72,10 +91,11 @@ function drawn(
   area: Area,
   width: number,
   height: number,
+  without: ReadonlySet<string>,
   inset?: number,
 ): Promise<Rgba> {
   admitSize(width, height);
-  return withPdf(bytes, (pdf) => drawPage(pdf, page, area, width, height, inset));
+  return withPdf(bytes, (pdf) => drawPage(pdf, page, area, width, height, without, inset));
 }
 
 function notesOf(
@@ -112,3 +132,15 @@ export const pdfPages = (bytes: Uint8Array): Promise<readonly PageView[]> =>
       };
     }),
   );
+
+/** The paths of a page. @throws IntakeError */
+export async function pdfPaths(bytes: Uint8Array, part: Part = FIRST): Promise<ArtworkPaths> {
+  const { area, groups } = await withPdf(bytes, (pdf) => {
+    const area = areaOf(pageOf(pdf, pageIn(pdf, part)), part);
+    return { area, groups: pathsOn(pdf, part.page, area) };
+  });
+  const layers = groups.flatMap(({ layer }) => (layer === null ? [] : [layer]));
+  const cut = await cutAmong(new Set(layers), bytes);
+  const told = groups.map((group) => ({ ...group, cutting: group.layer !== null && cut.has(group.layer) }));
+  return { widthMm: mmOf(area.width), heightMm: mmOf(area.height), groups: groupsOf(told) };
+}

@@ -1,6 +1,8 @@
 import { type Rgba } from "@hardline/core/raster/types";
-import { MOST_ARTWORK_PIXELS, MOST_ARTWORK_SIDE } from "@hardline/contract";
+import { type ArtworkPaths, MOST_ARTWORK_PIXELS, MOST_ARTWORK_SIDE } from "@hardline/contract";
 import sharp, { type Sharp } from "sharp";
+import { readSvgDrawing } from "@hardline/core/drawing/readSvg";
+import { pathsOfDrawing, readAs } from "../paths";
 import { admitSize } from "../admit";
 import { broken, IntakeError } from "../errors";
 import { type Found } from "../found";
@@ -35,6 +37,10 @@ export const isSvg = (text: string): boolean =>
   /^\s*(?:<\?[^]*?\?>\s*|<!--[^]*?-->\s*|<!DOCTYPE[^[>]*(?:\[[^]*?\]\s*)?>\s*)*<(?:[A-Za-z_][\w.-]*:)?svg[\s>]/.test(
     text,
   );
+
+/** The shapes of an SVG as paths. @throws IntakeError */
+export const svgPaths = (bytes: Uint8Array): ArtworkPaths =>
+  pathsOfDrawing(readAs("SVG", () => readSvgDrawing(textOf(bytes) ?? Buffer.from(bytes).toString("latin1"))));
 
 /** Side up to which the library draws shapes; what is wider is drawn so large and enlarged. */
 const LARGEST_DRAWN = 32767;

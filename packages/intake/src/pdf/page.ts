@@ -75,12 +75,12 @@ function marksOf({ library }: OpenPdf, page: number): number[] {
   });
 }
 
-/** From left, bottom, right and top on the page's own plane to a rectangle as it is shown, turned and from its corner. */
-function shownFrom({ library }: OpenPdf, page: number): (edges: readonly number[]) => Area {
+/** From a place on the page's own plane to where it is shown, turned and from its upper left corner. */
+export function placeOn({ library }: OpenPdf, page: number): (x: number, y: number) => [number, number] {
   const [left, top, right, bottom] =
     floatsOf(library, 4, (at) => library.FPDF_GetPageBoundingBox(page, at)) ?? [];
   const turned = library.FPDFPage_GetRotation(page);
-  const place = (x: number, y: number): [number, number] =>
+  return (x, y) =>
     (
       [
         [x - left, top - y],
@@ -89,6 +89,11 @@ function shownFrom({ library }: OpenPdf, page: number): (edges: readonly number[
         [top - y, right - x],
       ] as const
     )[turned].slice() as [number, number];
+}
+
+/** From left, bottom, right and top on the page's own plane to a rectangle as it is shown. */
+function shownFrom(pdf: OpenPdf, page: number): (edges: readonly number[]) => Area {
+  const place = placeOn(pdf, page);
   return ([l, b, r, t]) => {
     const [[x0, y0], [x1, y1]] = [place(l, b), place(r, t)];
     return { x: Math.min(x0, x1), y: Math.min(y0, y1), width: Math.abs(x1 - x0), height: Math.abs(y1 - y0) };

@@ -7,11 +7,13 @@ import { NumberField } from "../../shared/fields/NumberField";
 import field from "../../shared/fields/Field.module.css";
 import { type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
+import { useOwn } from "../ownPaths/useOwn";
 import { PathPanel } from "../paths/PathPanel";
 import { type PathTools } from "../paths/usePathTools";
 import { CutGaps } from "./CutGaps";
 import css from "./CutLine.module.css";
 import { MachineFields } from "./MachineFields";
+import { OwnPathField } from "./OwnPathField";
 import { PartFields } from "./PartFields";
 import { PrintFields } from "./PrintFields";
 import { type CutNote } from "./worker";
@@ -20,6 +22,7 @@ import { type CutNote } from "./worker";
 export function CutLinePanel({ scene, tools }: PanelProps<PathTools>) {
   const settings = settingsOf(scene.route, "cutLine")!;
   const { from, offsetMm, join, smoothMm, kind } = settings;
+  const own = useOwn(scene.ticket.artwork);
   const traced = scene.route.stages.some((s) => s.stage === "trace");
   const note = scene.shown?.notes.cutLine as CutNote | undefined;
   const set = (change: Partial<CutLineSettings>) => scene.set("cutLine", change);
@@ -35,10 +38,20 @@ export function CutLinePanel({ scene, tools }: PanelProps<PathTools>) {
               ? [{ value: "trace" as const, label: "the trace", tip: "Round the traced shapes" }]
               : []),
             { value: "shape", label: "the piece", tip: "The piece's own shape, as Size has it" },
+            ...(own?.groups.length || from === "drawing"
+              ? [{ value: "drawing" as const, label: "its paths", tip: "Paths of the drawing itself" }]
+              : []),
           ]}
-          change={(v) => set({ from: v })}
+          change={(v) =>
+            set(
+              v === "drawing" && own
+                ? { from: v, drawing: own.over(own.groups[0], scene.route) }
+                : { from: v },
+            )
+          }
         />
       </Field>
+      {own && <OwnPathField {...{ scene, settings, own, set }} />}
       <Sliding
         label="Border"
         of="offsetMm"

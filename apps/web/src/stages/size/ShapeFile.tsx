@@ -1,4 +1,6 @@
 import { DrawingError, type Drawing } from "@hardline/core/drawing/drawing";
+import { knotsFrom } from "@hardline/core/drawing/pathData";
+import { type OverArtwork } from "@hardline/core/drawing/turnedOver";
 import { pathData } from "@hardline/core/format/svg";
 import { boxOf, countPaths, knotPathsOf, pathSetOf } from "@hardline/core/path/pathSet";
 import { type PieceShape } from "@hardline/core/stage/size/settings";
@@ -12,10 +14,12 @@ interface Props {
   readonly set: BenchScene["set"];
   /** Of the artwork as it is turned, in pixels. */
   readonly artwork: { readonly width: number; readonly height: number };
+  /** The artwork's own paths that the piece may be shaped by, over all of it. */
+  readonly own: OverArtwork | null;
 }
 
 /** Takes the piece's shape, and its size, from a drawing: what is cut to a die keeps the die's own measure. */
-export function ShapeFile({ shape, set, artwork }: Props) {
+export function ShapeFile({ shape, set, artwork, own }: Props) {
   const take = async (file: File | null) => {
     if (!file) return;
     try {
@@ -26,14 +30,41 @@ export function ShapeFile({ shape, set, artwork }: Props) {
     }
   };
   return (
-    <FileButton onChange={take} accept=".svg,.dxf,image/svg+xml">
-      {(props) => (
-        <button {...props} type="button" className={field.link}>
-          Shape from a drawing …
+    <>
+      {own && (
+        <button type="button" className={field.link} onClick={() => set("size", shapeOver(own))}>
+          Shape from the artwork's own paths
         </button>
       )}
-    </FileButton>
+      <FileButton onChange={take} accept=".svg,.dxf,image/svg+xml">
+        {(props) => (
+          <button {...props} type="button" className={field.link}>
+            Shape from a drawing …
+          </button>
+        )}
+      </FileButton>
+    </>
   );
+}
+
+/** Closed paths that lie on the artwork as the piece, where they lie and as large as they are. */
+function shapeOver({ d, widthMm, heightMm }: OverArtwork): object {
+  const paths = knotsFrom(d).filter((path) => path.closed);
+  const { x, y, width, height } = boxOf(pathSetOf({ name: "piece", use: "print", colour: 0 }, paths))!;
+  const share = (v: number): number => Math.min(1, Math.max(0, Math.round(v * 1e6) / 1e6));
+  const [left, top] = [share(x / widthMm), share(y / heightMm)];
+  const box = [left, top, Math.min(1 - left, width / widthMm), Math.min(1 - top, height / heightMm)].map(
+    share,
+  );
+  const moved = paths.map((path) => ({
+    ...path,
+    knots: path.knots.map((knot) => ({ ...knot, at: [knot.at[0] - x, knot.at[1] - y] as const })),
+  }));
+  return {
+    shape: { kind: "path", box, d: pathData(pathSetOf({ name: "piece", use: "print", colour: 0 }, moved)) },
+    widthMm: Math.round(width * 1e4) / 1e4,
+    heightMm: undefined,
+  };
 }
 
 /** Readers of drawings are loaded with the first one. */

@@ -1,5 +1,5 @@
 import { LEAST_DPI, MM_PER_INCH, MOST_DPI } from "@hardline/core/maths/units";
-import { turnedSize } from "@hardline/core/raster/turn";
+import { turnedSize } from "@hardline/core/turn/turn";
 import { settingsOf } from "@hardline/core/route/route";
 import { cutDown } from "@hardline/core/stage/size/finish";
 import { MOST_MM } from "@hardline/core/stage/size/settings";
@@ -10,6 +10,7 @@ import css from "../../shared/fields/Field.module.css";
 import { NumberField } from "../../shared/fields/NumberField";
 import { type PanelProps } from "../face";
 import { IconCrop } from "@tabler/icons-react";
+import { useOwn } from "../ownPaths/useOwn";
 import { TurnFields } from "./TurnFields";
 import { type SizeTools } from "./useSizeTools";
 import { PaperFields } from "./paper/PaperFields";
@@ -30,6 +31,7 @@ export function SizePanel({ scene, tools }: PanelProps<SizeTools>) {
   const { route, set, finish, ticket } = scene;
   const { widthMm, heightMm, dotsPerInch, resample, shape } = settingsOf(route, "size")!;
   const artwork = { ...ticket.artwork, ...turnedSize(ticket.artwork, settingsOf(route, "size")!) };
+  const own = useOwn(ticket.artwork);
   const side = heightMm !== undefined ? "heightMm" : "widthMm";
   const given = side === "heightMm" ? heightMm : widthMm;
   const plain = resample === "none";
@@ -121,7 +123,7 @@ export function SizePanel({ scene, tools }: PanelProps<SizeTools>) {
           {cropping ? "Done" : "Crop by dragging"}
         </Button>
       </Field>
-      <ShapeFile {...{ shape, set, artwork }} />
+      <ShapeFile {...{ shape, set, artwork }} own={own?.groups[0] ? own.over(own.groups[0], route) : null} />
       {shape.kind !== "whole" && <PieceBox {...{ shape, set }} />}
       {finish && (
         <p className={css.note}>

@@ -1,5 +1,5 @@
 import { figure } from "@hardline/core/inspect/check";
-import { type Quarter } from "@hardline/core/raster/turn";
+import { type Quarter } from "@hardline/core/turn/turn";
 import { settingsOf } from "@hardline/core/route/route";
 import { routeTurnedOn } from "@hardline/core/route/turning";
 import { IconFlipHorizontal, IconFlipVertical, IconRotate, IconRotateClockwise } from "@tabler/icons-react";

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { type Work } from "../../maths/work";
-import { isTurned, turnedSize, type Turn } from "../../raster/turn";
+import { isTurned, turnedSize, type Turn } from "../../turn/turn";
 import { type Rgba } from "../../raster/types";
-import { turned } from "../../resample/turned";
+import { turned } from "../../turn/turned";
 import { asItIs } from "../../result/finish";
 import { type Picture } from "../../result/result";
 import { defineStage } from "../stage";

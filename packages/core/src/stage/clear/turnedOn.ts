@@ -1,4 +1,4 @@
-import { type FurtherTurn } from "../../raster/further";
+import { type FurtherTurn } from "../../turn/further";
 import { type ClearOp, type ClearSettings } from "./settings";
 
 type Pair = [number, number];

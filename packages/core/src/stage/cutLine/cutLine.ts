@@ -23,6 +23,8 @@ import { outlineOf, type Placement } from "../../result/finish";
 import { type Paths, type Picture } from "../../result/result";
 import { inspectBy } from "../checks";
 import { defineStage, type Context } from "../stage";
+import { RouteError } from "../../settings/errors";
+import { drawingTurned, drawnOn } from "./drawing";
 import { aboutCut, CUT_CHECKS } from "./checks";
 import { cutLineSettings, type CutLineSettings } from "./settings";
 
@@ -47,8 +49,13 @@ export const cutLine = defineStage({
     ...(settings.tab && settings.tab.at !== "top"
       ? { tab: { ...settings.tab, at: by.at(settings.tab.at) } }
       : {}),
+    ...(settings.drawing && { drawing: drawingTurned(settings.drawing, by) }),
     edits: editsTurned(settings.edits, by),
   }),
+  admit({ from, drawing }) {
+    if (from === "drawing" && !drawing)
+      throw new RouteError("cutLine", "drawing", drawing, "paths of a drawing, where from is drawing");
+  },
   run: (taken: Taken, settings, context) => lineRound(taken, settings, context, null),
   /** Lines of straight pieces, as fine as what is shown; those that are edited by their knots are made whole. */
   draft: (taken: Taken, settings, context) =>
@@ -134,7 +141,9 @@ function* keptBase(
   place: Placement,
   keep: Context["keep"],
 ): Work<Base> {
-  const of = JSON.stringify([settings.from, settings.alpha, settings.from === "shape" && outlineOf(place)]);
+  const { from, alpha } = settings;
+  const own = from === "shape" ? outlineOf(place) : from === "drawing" && [settings.drawing, place];
+  const of = JSON.stringify([from, alpha, own]);
   const known = keep.get<{ readonly of: string; readonly base: Base }>("base");
   if (known?.of === of) return known.base;
   const base = yield* baseOf(outline, settings, place);
@@ -163,8 +172,13 @@ interface Taken {
   readonly outline: Picture | Paths;
 }
 
-function* baseOf(of: Picture | Paths, { from, alpha }: CutLineSettings, place: Placement): Work<Base> {
+function* baseOf(
+  of: Picture | Paths,
+  { from, alpha, drawing }: CutLineSettings,
+  place: Placement,
+): Work<Base> {
   if (of.kind === "paths") return yield* tracedBase(of);
+  if (from === "drawing") return yield* pieceBase(drawing ? drawnOn(drawing, place) : []);
   return yield* from === "shape" ? pieceBase(outlineOf(place)) : artBase(of.colour, alpha, of);
 }
 

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { closedPathData } from "../../drawing/closedPathData";
 import { pathEdits } from "../../edit/operations";
 
 const share = z.number().min(-1).max(2);
@@ -44,8 +45,16 @@ const pass = z.strictObject({
   speed: z.number().min(0.1).max(5000).default(20),
 });
 
+/** Paths that a drawing has of its own, in mm from the upper left of the whole of it, which is so large. */
+const drawing = z.strictObject({
+  d: closedPathData,
+  widthMm: z.number().min(0.1).max(100000),
+  heightMm: z.number().min(0.1).max(100000),
+});
+
 export const cutLineSettings = z.strictObject({
-  from: z.enum(["art", "trace", "shape"]).default("art"),
+  from: z.enum(["art", "trace", "shape", "drawing"]).default("art"),
+  drawing: drawing.optional(),
   alpha: z.int().min(1).max(255).default(128),
   offsetMm: z.number().min(-100).max(100).default(0),
   join: z.enum(["round", "mitre", "bevel"]).default("round"),

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { LEAST_DPI, MOST_DPI } from "../../maths/units";
 import { paperSettings } from "../../paper/settings";
-import { knotsFrom } from "../../drawing/pathData";
+import { closedPathData } from "../../drawing/closedPathData";
 
 export const MOST_MM = 5000;
 
@@ -15,20 +15,6 @@ const box = z
   })
   .default([0, 0, 1, 1]);
 
-/** Path data in mm from the box's top left, such as a die or a drawing gives: it keeps its own size. */
-const pathText = z
-  .string()
-  .max(2e6)
-  .refine((d) => isPath(d), { error: "SVG path data in mm, closed" });
-
-function isPath(d: string): boolean {
-  try {
-    return knotsFrom(d).some((path) => path.closed);
-  } catch {
-    return false;
-  }
-}
-
 /** The piece's own shape: outside it is cleared, and the picture is cut down to its box. */
 export const pieceShape = z.discriminatedUnion(
   "kind",
@@ -37,7 +23,7 @@ export const pieceShape = z.discriminatedUnion(
     z.strictObject({ kind: z.literal("round"), box }),
     z.strictObject({ kind: z.literal("rectangle"), box }),
     z.strictObject({ kind: z.literal("rounded"), box, cornerMm: z.number().min(0).max(1000).default(5) }),
-    z.strictObject({ kind: z.literal("path"), box, d: pathText }),
+    z.strictObject({ kind: z.literal("path"), box, d: closedPathData }),
   ],
   {
     error: (issue) =>

@@ -1,6 +1,6 @@
 import { turnedPathData } from "../../drawing/turnedData";
-import { type FurtherTurn } from "../../raster/further";
-import { turnedOn } from "../../raster/turn";
+import { type FurtherTurn } from "../../turn/further";
+import { turnedOn } from "../../turn/turn";
 import { type PieceShape, type SizeSettings } from "./settings";
 
 /** Size's settings for an artwork that is turned further: the side that is given stays that side of the picture. */

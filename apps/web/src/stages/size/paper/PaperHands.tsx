@@ -24,7 +24,7 @@ export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
   const { artwork } = scene.ticket;
   const photograph = usePhotograph(artwork, tools.placing);
   const { paper, put, find } = paperOf(scene);
-  const [looking, setLooking] = useState<"looking" | "nothing" | null>(null);
+  const [nothing, setNothing] = useState(false);
   const [held, setHeld, heldNow] = useAtOnce<Paper | null>(null);
   const [grip, setGrip, gripNow] = useAtOnce<Handle | null>(null);
   const [last, setLast] = useState<Handle>({ of: "corners", at: 0 });
@@ -37,9 +37,9 @@ export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
   const wanted = photograph !== null && !paper;
   useEffect(() => {
     if (!wanted) return;
-    setLooking("looking");
-    void begin.current(photograph).then((found) => setLooking(found ? null : "nothing"));
+    void begin.current(photograph).then((found) => setNothing(!found));
   }, [wanted, photograph]);
+  const looking = !paper ? "looking" : nothing ? "nothing" : null;
 
   const on = fitted(box, artwork);
   const toScreen = ([u, v]: readonly [number, number]) =>

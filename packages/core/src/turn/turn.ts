@@ -1,4 +1,4 @@
-import { sinPi } from "../maths/steady";
+import { cosPi, sinPi } from "../maths/steady";
 import { flatPaper } from "../paper/flat";
 import { type Paper } from "../paper/settings";
 
@@ -17,8 +17,6 @@ export const NO_TURN: Turn = { straighten: 0, turn: 0, mirror: false };
 
 export const isTurned = ({ paper, straighten, turn, mirror }: Turn): boolean =>
   paper !== undefined || straighten !== 0 || turn !== 0 || mirror;
-
-export const cosPi = (x: number): number => sinPi(x + 0.5);
 
 interface Size {
   readonly width: number;

@@ -1,6 +1,6 @@
 import { flatPaper } from "../paper/flat";
-import { cosPi, straightenedSize, turnedSize, type Turn } from "./turn";
-import { sinPi } from "../maths/steady";
+import { straightenedSize, turnedSize, type Turn } from "./turn";
+import { cosPi, sinPi } from "../maths/steady";
 
 type Point = readonly [number, number];
 interface Size {

@@ -1,7 +1,7 @@
 import { runToEnd } from "../maths/work";
 import { boxTurnedOn, NO_TURN, pointTurnedOn, turnedOn, turnedSize, type Quarter, type Turn } from "./turn";
-import { turned } from "../resample/turned";
-import { type Rgba } from "./types";
+import { turned } from "./turned";
+import { type Rgba } from "../raster/types";
 
 const letters = (rows: string[]) => ({
   width: rows[0].length,

@@ -1,10 +1,10 @@
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
 import { workSlice, type Work } from "../maths/work";
 import { evenLight } from "../paper/evenLight";
-import { type Turn } from "../raster/turn";
-import { resampledBy, type Resampled } from "../raster/turnedPlace";
+import { type Turn } from "./turn";
+import { resampledBy, type Resampled } from "./turnedPlace";
 import { type Rgba } from "../raster/types";
-import { FILTERS } from "./filters";
+import { FILTERS } from "../resample/filters";
 
 /** The picture turned. Quarters and mirroring move pixels as they are. */
 export function* turned(picture: Rgba, how: Turn): Work<Rgba> {

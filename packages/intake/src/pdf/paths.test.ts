@@ -1,0 +1,134 @@
+import { knotsFrom } from "@hardline/core/drawing/pathData";
+import { pathsOf, takeIn } from "../intake";
+import { pdfOf } from "../testing/pdfFile";
+
+const PT = 25.4 / 72;
+/** Layers as a file names them; the second says by the standard what it is for. */
+const LAYERS = [
+  ["/Type /OCG /Name (Art)"],
+  [
+    "/Type /OCG /Name (Outline 3) /GTS_Metadata << /Type /GTS_PSMetadata /GTS_ProcStepsGroup /Structural /GTS_ProcStepsType /Cutting >>",
+  ],
+  [
+    "/Type /OCG /Name (Folds) /GTS_Metadata << /GTS_ProcStepsGroup /Structural /GTS_ProcStepsType /Creasing >>",
+  ],
+] as const;
+const RESOURCES = "/Resources << /Properties << /A 100 0 R /B 101 0 R /C 102 0 R >> >>";
+const CATALOG =
+  "/OCProperties << /OCGs [100 0 R 101 0 R 102 0 R] /D << /Order [100 0 R 101 0 R 102 0 R] >> >>";
+const layered = (content: string, more = "") =>
+  pdfOf({ pages: [{ content, more: `${RESOURCES} ${more}` }], objects: [...LAYERS], catalog: CATALOG });
+
+const CONTENT =
+  "/OC /A BDC 1 0 0 rg 8 8 10 10 re f EMC " +
+  "/OC /B BDC 0 0 1 RG 0.5 w 4 4 m 68 4 l 68 32 l 4 32 l h S EMC " +
+  "/OC /C BDC 0 1 0 RG 36 4 m 36 32 l S EMC";
+
+test("paths of a page are told by layer and colour, in mm from its upper left, what is cut first", async () => {
+  const { widthMm, heightMm, groups } = await pathsOf(layered(CONTENT));
+  expect([widthMm, heightMm]).toEqual([expect.closeTo(25.4, 6), expect.closeTo(12.7, 6)]);
+  expect(groups.map((group) => ({ ...group, d: undefined }))).toEqual([
+    {
+      ...{ name: "Outline 3, cut", layer: "Outline 3", colour: "#0000ff" },
+      ...{ painted: "lined", closed: 1, open: 0, cutting: true, d: undefined },
+    },
+    {
+      ...{ name: "Art", layer: "Art", colour: "#ff0000" },
+      ...{ painted: "filled", closed: 1, open: 0, cutting: false, d: undefined },
+    },
+    {
+      ...{ name: "Folds", layer: "Folds", colour: "#00ff00" },
+      ...{ painted: "lined", closed: 0, open: 1, cutting: false, d: undefined },
+    },
+  ]);
+  const [outline] = knotsFrom(groups[0].d);
+  expect(outline.closed).toBe(true);
+  // 4 points from the left, 4 from the foot of 36
+  const corners = [
+    [4, 32],
+    [68, 32],
+    [68, 4],
+    [4, 4],
+  ].map(([x, y]) => [expect.closeTo(x * PT, 3), expect.closeTo(y * PT, 3)]);
+  expect(outline.knots.map((k) => k.at)).toEqual(corners);
+});
+
+test("what is cut along is not drawn, and that is said; a fold is", async () => {
+  const intake = await takeIn(layered(CONTENT));
+  expect(intake.notes).toContain("cut lines left out: Outline 3");
+  const { data, width } = await intake.pixels(144);
+  const alpha = (x: number, y: number): number => data[(y * 2 * width + x * 2) * 4 + 3];
+  // along the outline, in the art, and on the fold
+  expect([alpha(20, 4), alpha(4, 20), alpha(13, 23), alpha(36, 20)].map((a) => a > 100)).toEqual([
+    ...[false, false, true, true],
+  ]);
+  const plain = await takeIn(layered(CONTENT.replaceAll("/B BDC", "/A BDC")));
+  expect(plain.notes.join()).not.toContain("left out");
+});
+
+test("a page that is turned, an edge of it, and a drawing within a drawing that is moved", async () => {
+  const form = "/Type /XObject /Subtype /Form /BBox [0 0 50 50] /Matrix [2 0 0 2 0 0]";
+  const file = pdfOf({
+    pages: [
+      {
+        content: "1 0 0 1 10 0 cm /F Do",
+        more: "/Rotate 90 /TrimBox [10 6 62 30] /Resources << /XObject << /F 100 0 R >> >>",
+      },
+    ],
+    objects: [[form, Buffer.from("0 0 0 RG 2 4 m 6 4 l 6 10 l h S")]],
+  });
+  const { widthMm, heightMm, groups } = await pathsOf(file, { page: 1, box: "trim" });
+  // 52 by 24 points, lying on its side
+  expect([widthMm, heightMm]).toEqual([expect.closeTo(24 * PT, 4), expect.closeTo(52 * PT, 4)]);
+  // (2, 4) twice as large and 10 on is (14, 8); shown it is 8 - 6 from the left and 14 - 10 from the top
+  const [path] = knotsFrom(groups[0].d);
+  expect(path.knots.map((k) => k.at)).toEqual(
+    [
+      [2, 4],
+      [2, 12],
+      [14, 12],
+    ].map(([x, y]) => [expect.closeTo(x * PT, 3), expect.closeTo(y * PT, 3)]),
+  );
+});
+
+test("a curve keeps its handles, and what is filled is closed by that", async () => {
+  const { groups } = await pathsOf(pdfOf({ pages: [{ content: "0 g 10 10 m 10 20 30 20 30 10 c f" }] }));
+  expect(groups).toHaveLength(1);
+  expect([groups[0].closed, groups[0].open]).toEqual([1, 0]);
+  const [path] = knotsFrom(groups[0].d);
+  expect(path.closed).toBe(true);
+  expect(path.knots[0].out).toEqual([0, expect.closeTo(-10 * PT, 3)]);
+  expect(path.knots[1].in).toEqual([0, expect.closeTo(-10 * PT, 3)]);
+});
+
+test("letters and what only clips are no paths", async () => {
+  const content = "q 0 0 10 10 re W n 0 g BT /F1 12 Tf 5 5 Td (words) Tj ET Q";
+  const more = "/Resources << /Font << /F1 << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >> >>";
+  expect((await pathsOf(pdfOf({ pages: [{ content, more }] }))).groups).toEqual([]);
+});
+
+test("an SVG and a DXF have paths too; a picture has none, and says so", async () => {
+  const svg = Buffer.from(
+    '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm" viewBox="0 0 40 20"><path id="cut" fill="none" stroke="#ff00ff" d="M1 1H39V19H1Z"/><path id="art" fill="#112233" d="M5 5H9V9Z"/></svg>',
+  );
+  const { widthMm, groups } = await pathsOf(svg);
+  expect(widthMm).toBe(40);
+  expect(groups.map((g) => [g.layer, g.cutting, g.closed])).toEqual([
+    ["cut", true, 1],
+    ["art", false, 1],
+  ]);
+  const png = Buffer.from(
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNgAAAAAgABSK+kcQAAAABJRU5ErkJggg==",
+    "base64",
+  );
+  await expect(pathsOf(png)).rejects.toThrow("A PNG is made of pixels and has no paths.");
+});
+
+test.each([
+  ["plain", Buffer.from("%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 10 10\n")],
+  ["behind a small picture", Buffer.from([0xc5, 0xd0, 0xd3, 0xc6, 30, 0, 0, 0])],
+])("an EPS, %s, is refused with what to do instead", async (_what, file) => {
+  await expect(takeIn(file)).rejects.toThrow(
+    "An EPS or PostScript file is not read. Save it as PDF from the program that made it: its shapes stay shapes.",
+  );
+});

@@ -1,0 +1,151 @@
+import { type PathGroup } from "@hardline/contract";
+import { MM_PER_INCH } from "@hardline/core/maths/units";
+import { IntakeError } from "../errors";
+import { layerOf } from "./layers";
+import { borrowed, floatsOf, withPage, type OpenPdf, type Pdfium } from "./library";
+import { placeOn, type Area } from "./page";
+
+const POINTS = 72;
+/** Pieces of lines and curves that paths may have all together, and forms within forms. */
+const [MOST_PIECES, MOST_DEPTH] = [500_000, 12];
+/** Numbers of the library: kinds of what is on a page, and of pieces of a path. */
+const [PATH, FORM] = [2, 5];
+const [LINE, CURVE, MOVE] = [0, 1, 2];
+
+/** From a path's own plane to the page's: x' = a x + c y + e, y' = b x + d y + f. */
+type Matrix = readonly [number, number, number, number, number, number];
+const AS_IT_IS: Matrix = [1, 0, 0, 1, 0, 0];
+
+/** First one, then the other. */
+const times = ([a, b, c, d, e, f]: Matrix, [p, q, r, s, t, u]: Matrix): Matrix => [
+  a * p + b * r,
+  a * q + b * s,
+  c * p + d * r,
+  c * q + d * s,
+  e * p + f * r + t,
+  e * q + f * s + u,
+];
+
+interface Found {
+  readonly layer: string | null;
+  readonly colour: string;
+  readonly painted: PathGroup["painted"];
+  readonly parts: string[];
+  closed: number;
+  open: number;
+}
+
+/**
+ * What is drawn on a page as paths, in mm from an area's upper left, by layer, colour and way of painting. What they are
+ * clipped by is not looked at; letters are none.
+ * @throws IntakeError where there are too many
+ */
+export function pathsOn(pdf: OpenPdf, page: number, area: Area): Omit<PathGroup, "name" | "cutting">[] {
+  const { library } = pdf;
+  const groups = new Map<string, Found>();
+  let pieces = 0;
+  withPage(pdf, page, (at) => {
+    const place = placeOn(pdf, at);
+    const mm = (x: number, y: number, [a, b, c, d, e, f]: Matrix): string => {
+      const [u, v] = place(a * x + c * y + e, b * x + d * y + f);
+      return [u - area.x, v - area.y].map((p) => Number(((p / POINTS) * MM_PER_INCH).toFixed(4))).join(" ");
+    };
+    const take = (object: number, by: Matrix, layer: string | null): void => {
+      const painted = paintedBy(library, object);
+      if (!painted) return;
+      const colour = colourOf(library, object, painted);
+      const own = matrixOf(library, object) ?? AS_IT_IS;
+      const key = `${layer} ${colour} ${painted}`;
+      const group = groups.get(key) ?? { layer, colour, painted, parts: [], closed: 0, open: 0 };
+      groups.set(key, group);
+      pieces += library.FPDFPath_CountSegments(object);
+      if (pieces > MOST_PIECES)
+        throw new IntakeError(`The page has over ${MOST_PIECES} pieces of paths; so many are no outline.`);
+      addPath(library, object, (x, y) => mm(x, y, times(own, by)), group);
+    };
+    const walk = (
+      count: number,
+      nth: (k: number) => number,
+      by: Matrix,
+      layer: string | null,
+      depth: number,
+    ) => {
+      for (let k = 0; k < count; k++) {
+        const object = nth(k);
+        const kind = library.FPDFPageObj_GetType(object);
+        const on = layerOf(library, object) ?? layer;
+        if (kind === PATH) take(object, by, on);
+        else if (kind === FORM && depth < MOST_DEPTH)
+          walk(
+            library.FPDFFormObj_CountObjects(object),
+            (n) => library.FPDFFormObj_GetObject(object, n),
+            times(matrixOf(library, object) ?? AS_IT_IS, by),
+            ...([on, depth + 1] as const),
+          );
+      }
+    };
+    walk(library.FPDFPage_CountObjects(at), (k) => library.FPDFPage_GetObject(at, k), AS_IT_IS, null, 0);
+  });
+  return [...groups.values()].map(({ parts, ...group }) => ({ ...group, d: parts.join("") }));
+}
+
+function matrixOf(library: Pdfium, object: number): Matrix | null {
+  return floatsOf(library, 6, (at) => library.FPDFPageObj_GetMatrix(object, at)) as unknown as Matrix | null;
+}
+
+/** Filled where it is; lined where it is only that; null where it is neither, as what only clips. */
+function paintedBy(library: Pdfium, object: number): PathGroup["painted"] | null {
+  return borrowed(library, 8, (at) => {
+    if (!library.FPDFPath_GetDrawMode(object, at, at + 4)) return null;
+    const [filled, lined] = [0, 4].map((k) => library.pdfium.getValue(at + k, "i32"));
+    return filled ? "filled" : lined ? "lined" : null;
+  });
+}
+
+function colourOf(library: Pdfium, object: number, painted: PathGroup["painted"]): string {
+  const read = painted === "filled" ? library.FPDFPageObj_GetFillColor : library.FPDFPageObj_GetStrokeColor;
+  return borrowed(library, 16, (at) => {
+    if (!read(object, at, at + 4, at + 8, at + 12)) return "#000000";
+    const codes = [0, 4, 8].map((k) => library.pdfium.getValue(at + k, "i32") & 255);
+    return `#${codes.map((v) => v.toString(16).padStart(2, "0")).join("")}`;
+  });
+}
+
+function addPath(library: Pdfium, object: number, mm: (x: number, y: number) => string, group: Found): void {
+  let [words, open, begun] = ["", false, false];
+  let curve: string[] = [];
+  const end = (closes: boolean): void => {
+    if (!begun) return;
+    if (closes) group.closed++;
+    else if (open) group.open++;
+    [begun, open] = [false, false];
+  };
+  for (let k = 0; k < library.FPDFPath_CountSegments(object); k++) {
+    const piece = library.FPDFPath_GetPathSegment(object, k);
+    const kind = library.FPDFPathSegment_GetType(piece);
+    const [x, y] = floatsOf(library, 2, (u, v) => library.FPDFPathSegment_GetPoint(piece, u, v)) ?? [0, 0];
+    const at = mm(x, y);
+    if (kind === MOVE) {
+      end(group.painted === "filled"); // what is filled is closed by that
+      words += `M${at}`;
+      [begun, curve] = [true, []];
+    } else if (kind === LINE) {
+      words += `L${at}`;
+      open = true;
+    } else if (kind === CURVE) {
+      curve.push(at);
+      if (curve.length === 3) {
+        words += `C${curve.join(" ")}`;
+        [curve, open] = [[], true];
+      }
+    }
+    if (library.FPDFPathSegment_GetClose(piece)) {
+      words += "Z";
+      end(true);
+    }
+  }
+  const left = begun && open;
+  if (left && group.painted === "filled") words += "Z";
+  end(left && group.painted === "filled");
+  group.parts.push(words);
+}
