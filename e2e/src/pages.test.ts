@@ -157,6 +157,20 @@ test("stopped, the file under way is taken and the others are told; a drawing pa
   expect((await tickets())[0].artwork).toMatchObject({ kind: "SVG", name: "pasted.svg" });
 });
 
+test("a layer is switched on where pages are chosen, is seen in the small picture, and is drawn on the ticket", async () => {
+  await dropPdf();
+  await page.locator("label::-p-text(As cut)").click();
+  const source = () => page.$eval('button[aria-label="Page 2"] img', (i) => (i as HTMLImageElement).src);
+  expect(await source()).not.toContain("layers");
+  await page.locator("label::-p-text(Card outline, cut)").click();
+  expect(await source()).toContain("layers=Card%20outline");
+  await page.locator('button[aria-label="Page 2"]').click();
+  await page.locator("button::-p-text(Start a ticket)").click();
+  await page.waitForFunction(() => location.pathname.startsWith("/tickets/"), { timeout: 30000 });
+  await page.waitForSelector("canvas[data-shown]", { timeout: 60000 });
+  expect((await tickets())[0].artwork.layers).toEqual([{ name: "Card outline", drawn: true, cut: true }]);
+});
+
 test("page 2 of a designer's PDF is cut along the path that the file names as its cut", async () => {
   await dropPdf();
   await page.locator("label::-p-text(As cut)").click();

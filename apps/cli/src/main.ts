@@ -6,14 +6,19 @@ import { FIRST, takeIn, type Part } from "@hardline/intake";
 import { argumentsOf, CallError, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
 
 const USAGE =
-  "usage: npm run -s route -- ROUTE.json ARTWORK --out DIR [--page N] [--box crop|trim|bleed] [--progress]";
+  "usage: npm run -s route -- ROUTE.json ARTWORK --out DIR [--page N] [--box crop|trim|bleed] [--layers A,B] [--progress]";
 
 /** Runs a route on an artwork and writes what it hands over. */
 runCommand(async () => {
-  const { files, out, showProgress, page, box } = argumentsOf(USAGE, 2, [], ["page", "box"]);
+  const { files, out, showProgress, page, box, layers } = argumentsOf(
+    USAGE,
+    2,
+    [],
+    ["page", "box", "layers"],
+  );
   const [routePath, artworkPath] = files;
   const route = readRoute(parseJson("route file", routePath, await read(routePath, "route file")));
-  const artwork = await takeIn(await read(artworkPath, "artwork"), partOf(page, box));
+  const artwork = await takeIn(await read(artworkPath, "artwork"), partOf(page, box, layers));
   const runner = new Runner({ clock: () => performance.now() });
   const progress = progressOf(showProgress);
   await deliver(runner, route, artwork, {
@@ -23,11 +28,12 @@ runCommand(async () => {
   if (showProgress) process.stderr.write("\n");
 });
 
-/** Which part of the artwork's file is taken: its first page, as it is shown, unless something else is asked for. */
-function partOf(page = String(FIRST.page), box: string = FIRST.box): Part {
+/** Which part of the artwork's file is taken: its first page, as it is shown, unless something else is asked for, and which of its layers. */
+function partOf(page = String(FIRST.page), box: string = FIRST.box, layers?: string): Part {
   const known = PAGE_BOXES.find((b) => b === box);
   if (!known) throw new CallError(`box is ${box}; allowed: ${PAGE_BOXES.join(", ")}; ${USAGE}`);
   if (!/^[1-9]\d{0,5}$/.test(page))
     throw new CallError(`page is ${page}; allowed: a whole number from 1; ${USAGE}`);
-  return { page: Number(page), box: known };
+  const drawn = layers?.split(",").map((name) => name.trim());
+  return { page: Number(page), box: known, ...(drawn && { layers: drawn.filter(Boolean) }) };
 }

@@ -1,4 +1,5 @@
 import {
+  type ArtworkPaths,
   type ArtworkView,
   type PageView,
   type Problem,
@@ -78,7 +79,59 @@ test("a page that is chosen is an artwork of its own, at its own size, from the 
   expect(JSON.stringify(route)).toContain('"widthMm":85,');
 });
 
+test("what a layer names as cut is left out, its path is told, and a layer is drawn where it is asked for", async () => {
+  const pages = await ask<PageView[]>(url(`/api/artworks/${artwork.id}/pages`));
+  expect(pages.map((page) => page.layers)).toEqual([
+    [],
+    [{ name: "Card outline", drawn: false, cut: true }],
+    [],
+  ]);
+  const card = await send<ArtworkView>(`/api/artworks/${artwork.id}/pages`, { page: 2, box: "trim" });
+  expect(card.notes).toContain("cut lines left out: Card outline");
+  const { widthMm, groups } = await ask<ArtworkPaths>(url(`/api/artworks/${card.id}/paths`));
+  expect(widthMm).toBeCloseTo(85, 2);
+  expect(groups[0]).toMatchObject({
+    name: "Card outline, cut",
+    layer: "Card outline",
+    closed: 1,
+    cutting: true,
+  });
+
+  const layers = ["Card outline"];
+  const lined = await send<ArtworkView>(`/api/artworks/${artwork.id}/pages`, {
+    page: 2,
+    box: "trim",
+    layers,
+  });
+  expect(lined.id).not.toBe(card.id);
+  expect(lined.sha256).toBe(`${artwork.sha256}#page=2&box=trim&layers=Card%20outline`);
+  expect(lined.layers).toEqual([{ name: "Card outline", drawn: true, cut: true }]);
+  // on the line at the left, half way down: pink there, yellow where it is not drawn
+  const at = async (id: string) => {
+    const { data, info } = await pictureAt(`/api/artworks/${id}/pixels?width=1700`);
+    return data[Math.floor(info.height / 2) * info.width * 4 + 1];
+  };
+  expect(await at(card.id)).toBe(214);
+  expect(await at(lined.id)).toBeLessThan(190);
+  const small = await pictureAt(`/api/artworks/${artwork.id}/pages/2?box=trim&layers=Card%20outline`);
+  expect(small.info.width).toBe(320);
+});
+
+test("an artwork of pixels has no paths", async () => {
+  const png = await sharp({ create: { width: 9, height: 9, channels: 3, background: "#eee" } })
+    .png()
+    .toBuffer();
+  const { id } = await takenIn("b.png", png);
+  const response = await fetch(url(`/api/artworks/${id}/paths`));
+  expect([response.status, ((await response.json()) as Problem).detail]).toEqual([
+    422,
+    "A PNG is made of pixels and has no paths.",
+  ]);
+});
+
 test.each([
+  [{ page: 2, box: "crop", layers: ["Gold"] }, /layers has .*Gold.*page 2 has Card outline/],
+  [{ page: 2, box: "crop", layers: "Gold" }, /layers/],
   [{ page: 9, box: "crop" }, /page is 9; allowed: a whole number 1 to 3/],
   [{ page: 1, box: "trim" }, /box is trim; page 1 has crop alone/],
   [{ page: 1, box: "media" }, /box is .*media.*must be one of the following values: crop, trim, bleed/],

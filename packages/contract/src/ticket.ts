@@ -1,4 +1,6 @@
 import {
+  IsArray,
+  ArrayMaxSize,
   IsIn,
   IsInt,
   IsISO8601,
@@ -63,6 +65,23 @@ export class ChosenPage {
 
   @IsIn(PAGE_BOXES)
   box!: PageBox;
+
+  /** Names of the layers that are drawn; left out, those that the file shows, but for what is cut along. */
+  @MayBeLeftOut()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @IsString({ each: true })
+  @MaxLength(300, { each: true })
+  layers?: string[];
+}
+
+/** A layer of a page. */
+export interface PageLayer {
+  readonly name: string;
+  /** It is drawn, where nothing else is asked for. */
+  readonly drawn: boolean;
+  /** It is what is cut along. */
+  readonly cut: boolean;
 }
 
 /** A page, or a picture of a file that has several, as it may be chosen. */
@@ -74,6 +93,8 @@ export interface PageView {
   readonly pixels?: readonly [width: number, height: number];
   /** What each of its edges encloses, in millimetres. */
   readonly boxes: readonly { readonly box: PageBox; readonly widthMm: number; readonly heightMm: number }[];
+  /** Layers that something on it is on. */
+  readonly layers: readonly PageLayer[];
 }
 
 /** Paths of an artwork that belong together: of one layer, one colour, and painted alike. */
@@ -115,6 +136,8 @@ export interface ArtworkView {
   readonly box: PageBox;
   /** Edges that the page has. */
   readonly boxes: readonly PageBox[];
+  /** Layers of the page; `drawn` are those that the artwork shows. */
+  readonly layers: readonly PageLayer[];
   /** How wide it is in truth, where the file says so. */
   readonly widthMm: number | null;
   readonly notes: readonly string[];

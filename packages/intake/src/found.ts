@@ -1,4 +1,4 @@
-import { type PageBox } from "@hardline/contract";
+import { type PageBox, type PageLayer } from "@hardline/contract";
 import { type Rgba } from "@hardline/core/raster/types";
 
 /** A file as its kind is found out. */
@@ -23,6 +23,8 @@ export interface Found {
   readonly pages?: number;
   /** Edges that the page has; the one that is shown when left out. */
   readonly boxes?: readonly PageBox[];
+  /** Layers that the page has; none when left out. */
+  readonly layers?: readonly PageLayer[];
   /** How wide it is in truth, where the file says so. */
   readonly widthMm?: number;
   /** What is done to bring it to upright 8-bit sRGB, in words, for the operator; more may come while decoding. */

@@ -1,7 +1,13 @@
 import { fingerprint } from "@hardline/core/raster/fingerprint";
 import { type Rgba } from "@hardline/core/raster/types";
 import { type ArtworkFacts } from "@hardline/core/route/source";
-import { MOST_ARTWORK_BYTES, type ArtworkPaths, type PageBox, type PageView } from "@hardline/contract";
+import {
+  MOST_ARTWORK_BYTES,
+  type ArtworkPaths,
+  type PageBox,
+  type PageLayer,
+  type PageView,
+} from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";
 import { FIRST, type Part } from "./pdf/page";
@@ -16,6 +22,8 @@ export interface Intake {
   readonly pages: number;
   /** Edges that the page has. */
   readonly boxes: readonly PageBox[];
+  /** Layers that the page has; those that are drawn are so here. */
+  readonly layers: readonly PageLayer[];
   /** How wide it is in truth, in millimetres, where the file says so. */
   readonly widthMm: number | null;
   /** What was done to bring it to upright 8-bit sRGB, in words, for the operator; whole once it is decoded. */
@@ -45,6 +53,7 @@ export async function takeIn(bytes: Uint8Array, part: Part = FIRST): Promise<Int
     vector,
     pages = 1,
     boxes = [FIRST.box],
+    layers = [],
     widthMm = null,
     notes,
     pixels,
@@ -56,6 +65,7 @@ export async function takeIn(bytes: Uint8Array, part: Part = FIRST): Promise<Int
     kind: { name, mediaType, extension },
     pages,
     boxes,
+    layers,
     widthMm,
     notes: told,
     pixels: (drawWidth) =>
@@ -86,5 +96,8 @@ function formatOf(bytes: Uint8Array): ArtworkFormat {
 }
 
 /** A part as it is added to a file's fingerprint; nothing for what is taken when none is named. @see RFC 8118, fragments */
-export const partWords = ({ page, box }: Part): string =>
-  page === FIRST.page && box === FIRST.box ? "" : `#page=${page}${box === FIRST.box ? "" : `&box=${box}`}`;
+export function partWords({ page, box, layers }: Part): string {
+  if (page === FIRST.page && box === FIRST.box && !layers) return "";
+  const drawn = layers ? `&layers=${[...layers].sort().map(encodeURIComponent).join(",")}` : "";
+  return `#page=${page}${box === FIRST.box ? "" : `&box=${box}`}${drawn}`;
+}

@@ -18,4 +18,10 @@ export const framesOf = (
   called: PartName,
   sizes: readonly { readonly width: number; readonly height: number }[],
 ): PageView[] =>
-  sizes.map(({ width, height }, k) => ({ called, page: k + 1, pixels: [width, height], boxes: [] }));
+  sizes.map(({ width, height }, k) => ({
+    called,
+    page: k + 1,
+    pixels: [width, height],
+    boxes: [],
+    layers: [],
+  }));

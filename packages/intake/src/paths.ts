@@ -8,7 +8,13 @@ type Nameless = Omit<PathGroup, "name">;
 
 /** Groups with what each is called: those that are cut along first, then those with most closed paths. */
 export function groupsOf(groups: readonly Nameless[]): PathGroup[] {
-  const named = groups.map((group) => ({ ...group, name: nameOf(group, groups) }));
+  const times = new Map<string, number>();
+  const named = groups.map((group) => {
+    const name = nameOf(group, groups);
+    const nth = (times.get(name) ?? 0) + 1;
+    times.set(name, nth);
+    return { ...group, name: nth > 1 ? `${name}, ${nth}` : name };
+  });
   return named
     .filter((group) => group.closed + group.open > 0)
     .sort((a, b) => Number(b.cutting) - Number(a.cutting) || b.closed - a.closed)

@@ -87,8 +87,8 @@ export class ArtworksController {
   @HttpCode(200)
   @bodySchema("ChosenPage")
   @ApiOperation({ summary: "A page of the artwork's file, as an artwork of its own" })
-  choose(@Param("id", IdPipe) id: string, @Body() { page, box }: ChosenPage): Promise<ArtworkView> {
-    return this.artworks.choose(id, { page, box });
+  choose(@Param("id", IdPipe) id: string, @Body() { page, box, layers }: ChosenPage): Promise<ArtworkView> {
+    return this.artworks.choose(id, { page, box, ...(layers && { layers }) });
   }
 
   @Get(":id/pages/:page")
@@ -98,11 +98,15 @@ export class ArtworksController {
     @Param("page") page: string,
     @Res() response: Response,
     @Query("box") box = "crop",
+    @Query("layers") layers?: string | string[],
   ): Promise<void> {
     const known = PAGE_BOXES.find((b) => b === box);
     if (!known)
       throw new ProblemException(400, "Not valid", `box is ${box}; allowed: ${PAGE_BOXES.join(", ")}`);
-    const png = await this.artworks.pagePicture(id, { page: Number(page), box: known });
+    const png = await this.artworks.pagePicture(id, {
+      ...{ page: Number(page), box: known },
+      ...(layers !== undefined && { layers: [layers].flat().filter((name) => name !== "") }),
+    });
     response.set({ "Content-Type": "image/png", "Cache-Control": FOREVER }).end(png);
   }
 

@@ -75,8 +75,8 @@ export class ArtworksService {
 
   /** Paths that an artwork made of shapes has of its own. */
   paths(id: string): Promise<ArtworkPaths> {
-    return this.withFile(id, (path, { fileSha256: sha256, page, box }) =>
-      this.decoding.paths(path, { sha256, part: { page, box } }),
+    return this.withFile(id, (path, row) =>
+      this.decoding.paths(path, { sha256: row.fileSha256, part: partOf(row) }),
     );
   }
 
@@ -129,14 +129,16 @@ export class ArtworksService {
         await this.database.updateTable("artworks").set({ reading }).where("id", "=", known.id).execute();
         return viewOf({ ...known, reading: taken.reading });
       }
-      const { facts, kind, notes, pages, boxes, widthMm } = taken;
+      const { facts, kind, notes, pages, boxes, layers, widthMm } = taken;
+      const { page, box } = part;
       const pixels = taken.pixels && (await this.blobs.putFile(taken.pixels, "image/png"));
       const thumbnail = await this.blobs.putFile(taken.thumbnail, "image/png");
       await this.blobs.putFile(path, kind.mediaType);
       await this.database
         .insertInto("artworks")
         .values({
-          ...{ sha256, fileSha256, ...part, pages, boxes: JSON.stringify(boxes), widthMm },
+          ...{ sha256, fileSha256, page, box, pages, widthMm },
+          ...{ boxes: JSON.stringify(boxes), layers: JSON.stringify(layers) },
           name: cleanName(name, kind.extension),
           kind: kind.name,
           mediaType: kind.mediaType,
@@ -264,7 +266,8 @@ export class ArtworksService {
     return made;
   }
 
-  private async draw({ id, fileSha256, page, box }: ArtworkRow, width: number): Promise<string> {
+  private async draw(row: ArtworkRow, width: number): Promise<string> {
+    const { id, fileSha256 } = row;
     const kept = await this.database
       .updateTable("drawings")
       .set({ usedAt: new Date() })
@@ -274,7 +277,7 @@ export class ArtworksService {
       .executeTakeFirst();
     if (kept) return kept.sha256;
     return this.withBlob(fileSha256, async (path, folder) => {
-      const of = { sha256: fileSha256, part: { page, box } };
+      const of = { sha256: fileSha256, part: partOf(row) };
       const png = await this.blobs.putFile(await this.decoding.draw(path, folder, of, width), "image/png");
       await this.database
         .insertInto("drawings")
@@ -302,10 +305,16 @@ export class ArtworksService {
   }
 }
 
+/** What of its file an artwork is. */
+const partOf = ({ page, box, layers }: ArtworkRow): Part => ({
+  ...{ page, box },
+  ...(layers.length > 0 && { layers: layers.filter((l) => l.drawn).map((l) => l.name) }),
+});
+
 export function viewOf(row: ArtworkRow): ArtworkView {
   const { id, name, sha256, kind, bytes, width, height, vector, notes, reading } = row;
-  const { page, pages, box, boxes, widthMm } = row;
-  const which = { page, pages, box, boxes, widthMm };
+  const { page, pages, box, boxes, layers, widthMm } = row;
+  const which = { page, pages, box, boxes, layers, widthMm };
   return { id: String(id), name, sha256, kind, bytes, width, height, vector, ...which, notes, reading };
 }
 

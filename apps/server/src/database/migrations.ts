@@ -393,6 +393,11 @@ const MIGRATIONS: Record<string, Migration> = {
   },
   "012-left-over": { up: leftOver },
   "013-pages": { up: pages },
+  "014-layers": {
+    up: async (db) => {
+      await sql`alter table artworks add column layers jsonb not null default '[]'`.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

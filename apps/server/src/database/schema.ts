@@ -2,6 +2,7 @@ import {
   type CurveBody,
   type MaterialBody,
   type PageBox,
+  type PageLayer,
   type RunPlanView,
   type RunState,
   type RunView,
@@ -33,6 +34,7 @@ export interface Schema {
     box: Generated<PageBox>;
     pages: Generated<number>;
     boxes: JSONColumnType<PageBox[]>;
+    layers: JSONColumnType<PageLayer[]>;
     widthMm: number | null;
     name: string;
     kind: string;

@@ -48,7 +48,7 @@ async function answer(asked: Asked): Promise<Answer> {
   if (asked.what === "paths") return { paths: await pathsOf(await readFile(asked.file), asked.part) };
   tell(0.05, "reading the file");
   const intake = await takeIn(await readFile(asked.file), asked.part);
-  const { facts, kind, pages, boxes, widthMm } = intake;
+  const { facts, kind, pages, boxes, layers, widthMm } = intake;
   if (asked.what === "draw") {
     const drawn = join(asked.folder, "drawn.png");
     const picture = await intake.pixels(asked.width);
@@ -69,7 +69,7 @@ async function answer(asked: Asked): Promise<Answer> {
   if (pixels) await writeFile(pixels, await losslessPng(picture));
   const halves = pixels ? await halvesOf(picture, asked.folder) : [];
   const { notes } = intake;
-  return { taken: { facts, pages, boxes, widthMm, kind, notes, reading, pixels, halves, thumbnail } };
+  return { taken: { facts, pages, boxes, layers, widthMm, kind, notes, reading, pixels, halves, thumbnail } };
 }
 
 const rawOf = ({ width, height }: Rgba) => ({ raw: { width, height, channels: 4 as const } });

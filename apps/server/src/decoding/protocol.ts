@@ -1,4 +1,4 @@
-import { type ArtworkPaths, type PageBox, type PageView } from "@hardline/contract";
+import { type ArtworkPaths, type PageBox, type PageLayer, type PageView } from "@hardline/contract";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type ArtworkFacts } from "@hardline/core/route/source";
 import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
@@ -40,6 +40,7 @@ export interface Taken {
   readonly facts: ArtworkFacts;
   readonly pages: number;
   readonly boxes: readonly PageBox[];
+  readonly layers: readonly PageLayer[];
   readonly widthMm: number | null;
   readonly kind: { readonly name: string; readonly mediaType: string; readonly extension: string };
   readonly notes: readonly string[];

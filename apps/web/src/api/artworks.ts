@@ -48,8 +48,12 @@ export const usePages = (artworkId: string) =>
   });
 
 /** Where a small picture of a page is. */
-export const pagePicture = (artworkId: string, { page, box }: ChosenPage): string =>
-  `/api/artworks/${artworkId}/pages/${page}?box=${box}`;
+export const pagePicture = (artworkId: string, { page, box, layers }: ChosenPage): string => {
+  // None at all is asked for by a name that is empty.
+  const drawn =
+    layers && (layers.length > 0 ? layers : [""]).map((name) => `&layers=${encodeURIComponent(name)}`);
+  return `/api/artworks/${artworkId}/pages/${page}?box=${box}${drawn?.join("") ?? ""}`;
+};
 
 /** Takes a page of an artwork's file as an artwork of its own. */
 export const choosePage = (artworkId: string, page: ChosenPage): Promise<ArtworkView> =>

@@ -1,6 +1,6 @@
-import { type PageView } from "@hardline/contract";
+import { type ChosenPage, type PageLayer, type PageView } from "@hardline/contract";
 import { PAGE_BOXES, type PageBox } from "@hardline/contract/constants";
-import { Button, Modal, SegmentedControl } from "@mantine/core";
+import { Button, Modal, SegmentedControl, Switch } from "@mantine/core";
 import { useState } from "react";
 import { pagePicture, usePages } from "../api/artworks";
 import { Trouble } from "../shared/Trouble";
@@ -19,13 +19,15 @@ export function PageChoice({ artwork, chosen }: Choosing) {
   const pages = asked.data ?? [];
   const [picked, setPicked] = useState<readonly number[]>(artwork.pages === 1 ? [1] : []);
   const [box, setBox] = useState<PageBox>("crop");
+  const [turned, setTurned] = useState<readonly string[]>([]);
+  const layers = layersOf(pages);
+  const of = (page: PageView) => partOf(page, box, turned);
   const called = pages[0]?.called ?? "page";
   const edges = PAGE_BOXES.filter((b) => pages.some((p) => p.boxes.some((of) => of.box === b)));
   const turn = (page: number) =>
     setPicked(picked.includes(page) ? picked.filter((p) => p !== page) : [...picked, page]);
   const all = pages.length > 0 && picked.length === pages.length;
-  const done = () =>
-    chosen([...picked].sort((a, b) => a - b).map((page) => ({ page, box: edgeOf(pages[page - 1], box) })));
+  const done = () => chosen([...picked].sort((a, b) => a - b).map((page) => of(pages[page - 1])));
   return (
     <Modal
       opened
@@ -36,7 +38,9 @@ export function PageChoice({ artwork, chosen }: Choosing) {
       <div className={css.head}>
         <p>
           {artwork.pages === 1
-            ? "Its page has several edges."
+            ? layers.length > 0
+              ? "Choose what of its page is drawn."
+              : "Its page has several edges."
             : `Each ${called} that you choose starts a ticket of its own.`}
         </p>
         {edges.length > 1 && (
@@ -48,6 +52,23 @@ export function PageChoice({ artwork, chosen }: Choosing) {
           />
         )}
       </div>
+      {layers.length > 0 && (
+        <div className={css.layers} role="group" aria-label="Layers">
+          <span>Layers</span>
+          {layers.map(({ name, drawn, cut }) => (
+            <Switch
+              key={name}
+              size="xs"
+              color="dark"
+              label={cut ? `${name}, cut` : name}
+              checked={drawn !== turned.includes(name)}
+              onChange={() =>
+                setTurned(turned.includes(name) ? turned.filter((t) => t !== name) : [...turned, name])
+              }
+            />
+          ))}
+        </div>
+      )}
       <Trouble title="The pages cannot be shown" of={[asked]} />
       <div className={css.pages}>
         {pages.map((page) => (
@@ -59,11 +80,7 @@ export function PageChoice({ artwork, chosen }: Choosing) {
             onClick={() => turn(page.page)}
           >
             <span className={css.picture}>
-              <img
-                loading="lazy"
-                alt=""
-                src={pagePicture(artwork.id, { page: page.page, box: edgeOf(page, box) })}
-              />
+              <img loading="lazy" alt="" src={pagePicture(artwork.id, of(page))} />
             </span>
             <b>{nameOf(page)}</b>
             <small className="mono">{sizeOf(page, box)}</small>
@@ -86,6 +103,20 @@ export function PageChoice({ artwork, chosen }: Choosing) {
       </div>
     </Modal>
   );
+}
+
+/** All layers of all pages, each once. */
+function layersOf(pages: readonly PageView[]): readonly PageLayer[] {
+  const all = new Map(pages.flatMap((page) => page.layers.map((layer) => [layer.name, layer] as const)));
+  return [...all.values()];
+}
+
+/** A page as it is asked for: layers are named where they are others than would be drawn without that. */
+function partOf(page: PageView, box: PageBox, turned: readonly string[]): ChosenPage {
+  const part = { page: page.page, box: edgeOf(page, box) };
+  if (!page.layers.some((layer) => turned.includes(layer.name))) return part;
+  const drawn = page.layers.filter((layer) => layer.drawn !== turned.includes(layer.name));
+  return { ...part, layers: drawn.map((layer) => layer.name) };
 }
 
 /** The edge that is asked for, where the page has it. */

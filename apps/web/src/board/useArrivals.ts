@@ -35,7 +35,8 @@ export function useArrivals() {
   /** The artworks that a file is: those pages of it that are wanted, where there is a choice. */
   async function artworksOf(file: File, told: (how: TakingIn) => void): Promise<string[]> {
     const artwork = await takeIn(file, told);
-    if (artwork.pages === 1 && artwork.boxes.length === 1) return [artwork.id];
+    const alone = artwork.pages === 1 && artwork.boxes.length === 1;
+    if (alone && artwork.layers.filter((layer) => !layer.cut).length < 2) return [artwork.id];
     told({ doing: "waiting for a choice of its pages", progress: null });
     const pages = await new Promise<readonly ChosenPage[]>((chosen) => setChoosing({ artwork, chosen }));
     setChoosing(null);

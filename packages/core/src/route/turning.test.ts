@@ -208,7 +208,11 @@ const EVERY: Readonly<Record<string, object>> = {
       { op: "path", kind: "round", box: [0.2, 0.1, 0.65, 0.7] },
     ],
   },
-  trace: { stage: "trace", edits: PATHS_BY_HAND },
+  trace: {
+    stage: "trace",
+    drawing: { sets: [{ name: "art", colour: "#102030", d: "M1 1L5 2L3 7Z" }], widthMm: 16, heightMm: 12 },
+    edits: PATHS_BY_HAND,
+  },
   cutLine: {
     stage: "cutLine",
     gaps: { keep: [[0.3, 0.4]], fill: [[0.6, 0.55]] },

@@ -1,9 +1,9 @@
+import { PDFDocument, PDFName, PDFNumber } from "pdf-lib";
 import { type Rgba } from "@hardline/core/raster/types";
 import { IntakeError } from "../errors";
-import { takeIn } from "../intake";
 import { type Part } from "../pdf/page";
 import { pdfOf, type PdfPage } from "../testing/pdfFile";
-import { pagesOf } from "../intake";
+import { pagesOf, pathsOf, takeIn } from "../intake";
 
 const at = ({ width, data }: Rgba, x: number, y: number): number[] =>
   Array.from(data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4));
@@ -275,4 +275,25 @@ describe("files that are not as they should be", () => {
       "page is 2, box is crop; a SVG is taken whole.",
     );
   });
+});
+
+test.each([
+  ["in plain words", false],
+  ["within a stream of objects", true],
+])("a page whose unit is ten points is ten times as large, told %s", async (_how, packed) => {
+  const pdf = await PDFDocument.create();
+  const page = pdf.addPage([720, 360]);
+  page.node.set(PDFName.of("UserUnit"), PDFNumber.of(10));
+  page.drawRectangle({ x: 0, y: 0, width: 360, height: 360 });
+  const file = Buffer.from(await pdf.save({ useObjectStreams: packed }));
+  expect(file.includes("/UserUnit")).toBe(!packed);
+  const intake = await takeIn(file);
+  expect(intake.widthMm).toBeCloseTo(2540, 6);
+  expect(intake.notes).toContain("2540 × 1270 mm");
+  const [{ boxes }] = await pagesOf(file);
+  expect(boxes).toEqual([
+    { box: "crop", widthMm: expect.closeTo(2540, 6), heightMm: expect.closeTo(1270, 6) },
+  ]);
+  const { groups } = await pathsOf(file);
+  expect(Math.max(...(groups[0].d.match(/[\d.]+/g) ?? []).map(Number))).toBeCloseTo(1270, 3);
 });

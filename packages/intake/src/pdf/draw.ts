@@ -1,6 +1,7 @@
+import { type PageLayer } from "@hardline/contract";
 import { type Rgba } from "@hardline/core/raster/types";
 import { IntakeError } from "../errors";
-import { leaveOut } from "./layers";
+import { drawnLayers } from "./layers";
 import { borrowed, bytesOf, withPage, type OpenPdf } from "./library";
 import { type Area } from "./page";
 
@@ -16,7 +17,7 @@ export const WITHIN = 0.01;
 /**
  * Draws an area of a page so large, on nothing: where nothing is drawn the picture is clear.
  * @param page   from 1
- * @param without  layers that are left out
+ * @param layers  of the page, and which of them are drawn
  * @param inset  pixels by which the area ends within the picture's edges
  */
 export function drawPage(
@@ -25,12 +26,12 @@ export function drawPage(
   area: Area,
   width: number,
   height: number,
-  without: ReadonlySet<string>,
+  layers: readonly PageLayer[],
   inset = 0,
 ): Rgba {
   const data = new Uint8Array(width * height * 4);
   withPage(pdf, page, (at) => {
-    leaveOut(pdf, at, without);
+    drawnLayers(pdf, at, layers);
     const rows = Math.max(1, Math.min(height, Math.floor(AT_ONCE / width)));
     for (let y = 0; y < height; y += rows)
       drawStrip(pdf, at, area, { width, height, inset, from: y, rows: Math.min(rows, height - y) }, data);

@@ -1,9 +1,13 @@
+import { type PageLayer } from "@hardline/contract";
 import { isCutByName } from "../paths";
 import { borrowed, bytesOf, withPage, type OpenPdf, type Pdfium } from "./library";
-import { cuttingLayers } from "./steps";
+import { saidOfLayers, type SaidOfLayer } from "./steps";
 
 /** The layer that an object is marked as being on, by its name. @see ISO 32000-2, 8.11.3 */
-export function layerOf(library: Pdfium, object: number): string | null {
+export const layerOf = (library: Pdfium, object: number): string | null =>
+  markOf(library, object)?.layer ?? null;
+
+function markOf(library: Pdfium, object: number): { readonly layer: string; readonly mark: number } | null {
   for (let k = 0; k < library.FPDFPageObj_CountMarks(object); k++) {
     const mark = library.FPDFPageObj_GetMark(object, k);
     const kind = textOf(library, (to, room, length) =>
@@ -13,7 +17,7 @@ export function layerOf(library: Pdfium, object: number): string | null {
     const name = textOf(library, (to, room, length) =>
       library.FPDFPageObjMark_GetParamStringValue(mark, "Name", to, room, length),
     );
-    if (name) return name;
+    if (name) return { layer: name, mark };
   }
   return null;
 }
@@ -34,11 +38,14 @@ function textOf(
 }
 
 /** Everything on an open page that is on a layer, and which. Drawings within drawings are of the layer they are put on. */
-function* layered({ library }: OpenPdf, page: number): Generator<readonly [object: number, layer: string]> {
+function* layered(
+  { library }: OpenPdf,
+  page: number,
+): Generator<readonly [object: number, layer: string, mark: number]> {
   for (let k = 0; k < library.FPDFPage_CountObjects(page); k++) {
     const object = library.FPDFPage_GetObject(page, k);
-    const layer = layerOf(library, object);
-    if (layer) yield [object, layer];
+    const on = markOf(library, object);
+    if (on) yield [object, on.layer, on.mark];
   }
 }
 
@@ -46,16 +53,44 @@ function* layered({ library }: OpenPdf, page: number): Generator<readonly [objec
 export const layersOn = (pdf: OpenPdf, page: number): ReadonlySet<string> =>
   withPage(pdf, page, (at) => new Set([...layered(pdf, at)].map(([, layer]) => layer)));
 
-/** Those of some layers that are cut along. A file without layers is not looked through for them. */
-export async function cutAmong(layers: ReadonlySet<string>, bytes: Uint8Array): Promise<ReadonlySet<string>> {
-  if (layers.size === 0) return layers;
-  const said = await cuttingLayers(bytes);
-  return new Set([...layers].filter((layer) => said.has(layer) || isCutByName(layer)));
+/**
+ * What is known of layers: shown by the file, and cut along, by the standard's metadata or in the trade's words. A file
+ * without layers is not looked through for them.
+ */
+export async function knownLayers(
+  names: Iterable<string>,
+  bytes: Uint8Array,
+): Promise<ReadonlyMap<string, SaidOfLayer>> {
+  const all = [...new Set(names)];
+  if (all.length === 0) return new Map();
+  const said = await saidOfLayers(bytes);
+  return new Map(
+    all.map((name) => {
+      const { shown = true, cut = false } = said.get(name) ?? {};
+      return [name, { shown, cut: cut || isCutByName(name) }];
+    }),
+  );
 }
 
-/** Has an open page drawn without what is on some of its layers. */
-export function leaveOut(pdf: OpenPdf, page: number, layers: ReadonlySet<string>): void {
-  if (layers.size === 0) return;
-  for (const [object, layer] of layered(pdf, page))
-    if (layers.has(layer)) pdf.library.FPDFPageObj_SetIsActive(object, false);
+/** Layers of a page as they are drawn: those that are asked for, or that the file shows, but for what is cut along. */
+export const asDrawn = (
+  names: Iterable<string>,
+  known: ReadonlyMap<string, SaidOfLayer>,
+  asked?: readonly string[],
+): PageLayer[] =>
+  [...names].map((name) => {
+    const { shown, cut } = known.get(name)!;
+    return { name, drawn: asked ? asked.includes(name) : shown && !cut, cut };
+  });
+
+/** Has an open page drawn with those of its layers that are to be, and without the others. */
+export function drawnLayers(pdf: OpenPdf, page: number, layers: readonly PageLayer[]): void {
+  if (layers.length === 0) return;
+  const { library } = pdf;
+  const drawn = new Map(layers.map((layer) => [layer.name, layer.drawn]));
+  for (const [object, layer, mark] of [...layered(pdf, page)]) {
+    if (drawn.get(layer) === false) library.FPDFPageObj_SetIsActive(object, false);
+    // What is on no layer is shown, whatever the file says of the layer that it was on.
+    else if (drawn.get(layer)) library.FPDFPageObj_RemoveMark(object, mark);
+  }
 }

@@ -6,6 +6,8 @@ export interface Part {
   /** From 1. */
   readonly page: number;
   readonly box: PageBox;
+  /** Layers that are drawn, by their names; left out, those that the file shows, but for what is cut along. */
+  readonly layers?: readonly string[];
 }
 
 export const FIRST: Part = { page: 1, box: "crop" };

@@ -1,5 +1,5 @@
 import { knotsFrom } from "@hardline/core/drawing/pathData";
-import { pathsOf, takeIn } from "../intake";
+import { pagesOf, pathsOf, takeIn } from "../intake";
 import { pdfOf } from "../testing/pdfFile";
 
 const PT = 25.4 / 72;
@@ -101,6 +101,15 @@ test("a curve keeps its handles, and what is filled is closed by that", async ()
   expect(path.knots[1].in).toEqual([0, expect.closeTo(-10 * PT, 3)]);
 });
 
+test("shapes of one colour that lie over one another are sets of their own, and stay filled where they meet", async () => {
+  const content = "1 0 0 rg 4 4 20 20 re f 14 14 20 20 re f 50 4 10 10 re f";
+  const { groups } = await pathsOf(pdfOf({ pages: [{ content }] }));
+  expect(groups.map(({ name, closed }) => [name, closed])).toEqual([
+    ["shapes #ff0000", 2],
+    ["shapes #ff0000, 2", 1],
+  ]);
+});
+
 test("letters and what only clips are no paths", async () => {
   const content = "q 0 0 10 10 re W n 0 g BT /F1 12 Tf 5 5 Td (words) Tj ET Q";
   const more = "/Resources << /Font << /F1 << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >> >>";
@@ -131,4 +140,62 @@ test.each([
   await expect(takeIn(file)).rejects.toThrow(
     "An EPS or PostScript file is not read. Save it as PDF from the program that made it: its shapes stay shapes.",
   );
+});
+
+describe("layers", () => {
+  const hidden = CATALOG.replace("/D <<", "/D << /OFF [100 0 R]");
+  const hiding = pdfOf({
+    pages: [{ content: CONTENT, more: RESOURCES }],
+    objects: [...LAYERS],
+    catalog: hidden,
+  });
+  /** Whether the outline, the art and the fold are drawn. */
+  const drawn = async (file: Buffer, layers?: string[]): Promise<[boolean[], readonly string[]]> => {
+    const intake = await takeIn(file, { page: 1, box: "crop", ...(layers && { layers }) });
+    const { data, width } = await intake.pixels(144);
+    const places = [
+      [20, 4],
+      [13, 23],
+      [36, 20],
+    ];
+    return [places.map(([x, y]) => data[(y * 2 * width + x * 2) * 4 + 3] > 100), intake.notes];
+  };
+
+  test("are told for each page: shown or not, and cut along", async () => {
+    const [page] = await pagesOf(hiding);
+    expect(page.layers).toEqual([
+      { name: "Art", drawn: false, cut: false },
+      { name: "Outline 3", drawn: false, cut: true },
+      { name: "Folds", drawn: true, cut: false },
+    ]);
+    expect((await pagesOf(pdfOf({ pages: [{ content: "0 0 9 9 re f" }] })))[0].layers).toEqual([]);
+  });
+
+  test("are drawn as the file shows them, but for what is cut", async () => {
+    expect(await drawn(layered(CONTENT))).toEqual([[false, true, true], expect.anything()]);
+    expect(await drawn(hiding)).toEqual([[false, false, true], expect.anything()]);
+  });
+
+  test("are drawn as they are asked for, hidden ones too, and that is said", async () => {
+    const [seen, notes] = await drawn(hiding, ["Art", "Outline 3"]);
+    expect(seen).toEqual([true, true, false]);
+    expect(notes).toEqual(
+      expect.arrayContaining(["layers left out: Folds", "layers shown that the file hides: Art"]),
+    );
+    expect((await drawn(layered(CONTENT), []))[0]).toEqual([false, false, false]);
+  });
+
+  test("make another artwork of the same file, whatever the order they are named in", async () => {
+    const of = async (layers?: string[]) =>
+      (await takeIn(hiding, { page: 1, box: "crop", ...(layers && { layers }) })).facts.sha256;
+    expect(await of(["Folds", "Art"])).toBe(await of(["Art", "Folds"]));
+    expect(await of(["Art"])).toMatch(/#page=1&layers=Art$/);
+    expect(await of()).not.toContain("#");
+  });
+
+  test("that the page has not are refused with those that it has", async () => {
+    await expect(takeIn(hiding, { page: 1, box: "crop", layers: ["Gold"] })).rejects.toThrow(
+      'layers has "Gold"; page 1 has Art, Outline 3, Folds.',
+    );
+  });
 });

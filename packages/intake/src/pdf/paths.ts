@@ -26,11 +26,22 @@ const times = ([a, b, c, d, e, f]: Matrix, [p, q, r, s, t, u]: Matrix): Matrix =
   e * q + f * s + u,
 ];
 
+type Box = readonly number[];
+/** Sets that shapes lying over one another are parted into, and shapes of one that others are compared with. */
+const [MOST_OVER, MOST_BOXES] = [12, 2000];
+
+const meets = ([l, b, r, t]: Box, [m, c, s, u]: Box): boolean => l < s && m < r && b < u && c < t;
+
+const boxOf = (library: Pdfium, object: number): Box =>
+  floatsOf(library, 4, (l, b, r, t) => library.FPDFPageObj_GetBounds(object, l, b, r, t)) ?? [0, 0, 0, 0];
+
 interface Found {
   readonly layer: string | null;
   readonly colour: string;
   readonly painted: PathGroup["painted"];
   readonly parts: string[];
+  /** Of what is in it: left, foot, right, top on the page's own plane. */
+  readonly boxes: Box[];
   closed: number;
   open: number;
 }
@@ -38,9 +49,15 @@ interface Found {
 /**
  * What is drawn on a page as paths, in mm from an area's upper left, by layer, colour and way of painting. What they are
  * clipped by is not looked at; letters are none.
+ * @param unit  points to the page's own unit
  * @throws IntakeError where there are too many
  */
-export function pathsOn(pdf: OpenPdf, page: number, area: Area): Omit<PathGroup, "name" | "cutting">[] {
+export function pathsOn(
+  pdf: OpenPdf,
+  page: number,
+  area: Area,
+  unit: number,
+): Omit<PathGroup, "name" | "cutting">[] {
   const { library } = pdf;
   const groups = new Map<string, Found>();
   let pieces = 0;
@@ -48,16 +65,27 @@ export function pathsOn(pdf: OpenPdf, page: number, area: Area): Omit<PathGroup,
     const place = placeOn(pdf, at);
     const mm = (x: number, y: number, [a, b, c, d, e, f]: Matrix): string => {
       const [u, v] = place(a * x + c * y + e, b * x + d * y + f);
-      return [u - area.x, v - area.y].map((p) => Number(((p / POINTS) * MM_PER_INCH).toFixed(4))).join(" ");
+      return [u - area.x, v - area.y]
+        .map((p) => Number(((p / POINTS) * MM_PER_INCH * unit).toFixed(4)))
+        .join(" ");
     };
     const take = (object: number, by: Matrix, layer: string | null): void => {
       const painted = paintedBy(library, object);
       if (!painted) return;
       const colour = colourOf(library, object, painted);
       const own = matrixOf(library, object) ?? AS_IT_IS;
-      const key = `${layer} ${colour} ${painted}`;
-      const group = groups.get(key) ?? { layer, colour, painted, parts: [], closed: 0, open: 0 };
+      const box = boxOf(library, object);
+      // What lies over another of its colour is painted over it: in one set, both would be open where they meet.
+      let [key, group] = ["", undefined as Found | undefined];
+      for (let n = 0; ; n++) {
+        key = `${layer} ${colour} ${painted} ${n}`;
+        group = groups.get(key);
+        if (!group || painted === "lined" || n === MOST_OVER || !group.boxes.some((b) => meets(b, box)))
+          break;
+      }
+      group ??= { layer, colour, painted, parts: [], boxes: [], closed: 0, open: 0 };
       groups.set(key, group);
+      if (group.boxes.length < MOST_BOXES) group.boxes.push(box);
       pieces += library.FPDFPath_CountSegments(object);
       if (pieces > MOST_PIECES)
         throw new IntakeError(`The page has over ${MOST_PIECES} pieces of paths; so many are no outline.`);
@@ -86,7 +114,7 @@ export function pathsOn(pdf: OpenPdf, page: number, area: Area): Omit<PathGroup,
     };
     walk(library.FPDFPage_CountObjects(at), (k) => library.FPDFPage_GetObject(at, k), AS_IT_IS, null, 0);
   });
-  return [...groups.values()].map(({ parts, ...group }) => ({ ...group, d: parts.join("") }));
+  return [...groups.values()].map(({ parts, boxes: _boxes, ...group }) => ({ ...group, d: parts.join("") }));
 }
 
 function matrixOf(library: Pdfium, object: number): Matrix | null {

@@ -3,8 +3,10 @@ import { turnedOver, type OverArtwork } from "@hardline/core/drawing/turnedOver"
 import { settingsOf, type Route } from "@hardline/core/route/route";
 import { useOwnPaths } from "../../api/artworks";
 
-/** Paths of an artwork that may be cut along: those that have closed ones. */
+/** Paths that an artwork has of its own. */
 export interface OwnPaths {
+  readonly all: readonly PathGroup[];
+  /** Those that may be cut along: they have closed ones. */
   readonly groups: readonly PathGroup[];
   /** A group over the artwork as the route turns it. */
   readonly over: (group: PathGroup, route: Route) => OverArtwork;
@@ -16,6 +18,7 @@ export function useOwn(artwork: ArtworkView): OwnPaths | null {
   if (!data) return null;
   const { widthMm, heightMm } = data;
   return {
+    all: data.groups,
     groups: data.groups.filter((group) => group.closed > 0),
     over(group, route) {
       const { straighten, turn, mirror } = settingsOf(route, "size") ?? NO_TURN;

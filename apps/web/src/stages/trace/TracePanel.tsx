@@ -1,8 +1,10 @@
-import { settingsOf } from "@hardline/core/route/route";
+import { settingsOf, type Route } from "@hardline/core/route/route";
+import { type TraceSettings } from "@hardline/core/stage/trace/settings";
 import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import css from "../../shared/fields/Field.module.css";
-import { readingsOf, type PanelProps } from "../face";
+import { readingsOf, type BenchScene, type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
+import { useOwn, type OwnPaths } from "../ownPaths/useOwn";
 import { PathPanel } from "../paths/PathPanel";
 import { type PathTools } from "../paths/usePathTools";
 import { PassList } from "./PassList";
@@ -12,18 +14,8 @@ import { ToneFields } from "./ToneFields";
 export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
   const { route, set } = scene;
   const settings = settingsOf(route, "trace")!;
-  const {
-    from,
-    threshold,
-    toleranceMm,
-    smallestMm2,
-    smallestHoleMm2,
-    corners,
-    smoothMm,
-    centreMm,
-    thin,
-    tones,
-  } = settings;
+  const { from } = settings;
+  const own = useOwn(scene.ticket.artwork);
   const readings = readingsOf(scene, "trace");
   return (
     <>
@@ -38,10 +30,62 @@ export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
               tip: "Outlines where the grey passes a threshold, finer than a pixel",
             },
             { value: "blackWhite", label: "the dots", tip: "Outlines of black and white as it is" },
+            ...(own?.all.some((group) => !group.cutting) || from === "drawing"
+              ? [{ value: "drawing" as const, label: "its paths", tip: "Paths of the drawing itself" }]
+              : []),
           ]}
-          change={(v) => set("trace", { from: v })}
+          change={(v) => set("trace", v === "drawing" && own ? drawn(own, route) : { from: v })}
         />
       </Field>
+      {from !== "drawing" && <Outlining scene={scene} />}
+      {readings && (
+        <p className={css.note}>
+          <b className="mono">{String(readings.paths)}</b> outlines of{" "}
+          <b className="mono">{String(readings.segments)}</b> lines and curves;{" "}
+          <b className="mono">{String(readings.specksDropped)}</b> specks and{" "}
+          <b className="mono">{String(readings.pinholesDropped)}</b> pinholes dropped.
+        </p>
+      )}
+      <PassList {...{ scene, settings }} />
+      <PathPanel {...{ scene, tools }} />
+      <LeaveOut scene={scene} stage="trace" />
+    </>
+  );
+}
+
+/** The drawing's own paths, but for what is cut along, as settings. */
+function drawn(own: OwnPaths, route: Route): Partial<TraceSettings> {
+  const groups = own.all.filter((group) => !group.cutting).slice(0, 100);
+  const placed = groups.map((group) => own.over(group, route));
+  const { widthMm, heightMm } = placed[0] ?? own.over(own.all[0], route);
+  const sets = groups.map(({ name, colour, painted }, k) => {
+    // Two may be called alike once they are cut to the length that a set's name may have.
+    const short = name.slice(0, 34);
+    const alike = groups.slice(0, k).some((other) => other.name.slice(0, 34) === short);
+    const use = painted === "filled" ? ("fill" as const) : ("score" as const);
+    return { name: alike ? `${short} ${k + 1}` : short, colour, use, d: placed[k].d };
+  });
+  return { from: "drawing", drawing: { sets, widthMm, heightMm } };
+}
+
+/** How outlines are found in a picture. */
+function Outlining({ scene }: { readonly scene: BenchScene }) {
+  const { route, set } = scene;
+  const settings = settingsOf(route, "trace")!;
+  const {
+    from,
+    threshold,
+    toleranceMm,
+    smallestMm2,
+    smallestHoleMm2,
+    corners,
+    smoothMm,
+    centreMm,
+    thin,
+    tones,
+  } = settings;
+  return (
+    <>
       <ToneFields {...{ scene, settings }} />
       {from === "tone" && tones === 1 && (
         <Field label="Threshold">
@@ -152,17 +196,6 @@ export function TracePanel({ scene, tools }: PanelProps<PathTools>) {
           change={(v) => set("trace", { smallestHoleMm2: v })}
         />
       )}
-      {readings && (
-        <p className={css.note}>
-          <b className="mono">{String(readings.paths)}</b> outlines of{" "}
-          <b className="mono">{String(readings.segments)}</b> lines and curves;{" "}
-          <b className="mono">{String(readings.specksDropped)}</b> specks and{" "}
-          <b className="mono">{String(readings.pinholesDropped)}</b> pinholes dropped.
-        </p>
-      )}
-      <PassList {...{ scene, settings }} />
-      <PathPanel {...{ scene, tools }} />
-      <LeaveOut scene={scene} stage="trace" />
     </>
   );
 }

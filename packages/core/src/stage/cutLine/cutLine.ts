@@ -22,9 +22,10 @@ import { type Rect } from "../../raster/types";
 import { outlineOf, type Placement } from "../../result/finish";
 import { type Paths, type Picture } from "../../result/result";
 import { inspectBy } from "../checks";
+import { type FurtherTurn } from "../../turn/further";
 import { defineStage, type Context } from "../stage";
 import { RouteError } from "../../settings/errors";
-import { drawingTurned, drawnOn } from "./drawing";
+import { drawingTurned, drawnOn } from "../../drawing/overArtwork";
 import { aboutCut, CUT_CHECKS } from "./checks";
 import { cutLineSettings, type CutLineSettings } from "./settings";
 
@@ -49,7 +50,7 @@ export const cutLine = defineStage({
     ...(settings.tab && settings.tab.at !== "top"
       ? { tab: { ...settings.tab, at: by.at(settings.tab.at) } }
       : {}),
-    ...(settings.drawing && { drawing: drawingTurned(settings.drawing, by) }),
+    ...(settings.drawing && { drawing: turnedDrawing(settings.drawing, by) }),
     edits: editsTurned(settings.edits, by),
   }),
   admit({ from, drawing }) {
@@ -100,6 +101,11 @@ export const cutLine = defineStage({
       kind,
     ].join(", "),
 });
+
+function turnedDrawing(drawing: NonNullable<CutLineSettings["drawing"]>, by: FurtherTurn) {
+  const { size, turned } = drawingTurned(drawing, by);
+  return { d: turned(drawing.d), ...size };
+}
 
 /** Share of a pixel that is seen of a line. */
 const SEEN = 0.3;
@@ -178,7 +184,7 @@ function* baseOf(
   place: Placement,
 ): Work<Base> {
   if (of.kind === "paths") return yield* tracedBase(of);
-  if (from === "drawing") return yield* pieceBase(drawing ? drawnOn(drawing, place) : []);
+  if (from === "drawing") return yield* pieceBase(drawing ? drawnOn(drawing.d, drawing, place) : []);
   return yield* from === "shape" ? pieceBase(outlineOf(place)) : artBase(of.colour, alpha, of);
 }
 

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { closedPathData } from "../../drawing/closedPathData";
+import { drawingSize } from "../../drawing/overArtwork";
 import { pathEdits } from "../../edit/operations";
 
 const share = z.number().min(-1).max(2);
@@ -48,8 +49,7 @@ const pass = z.strictObject({
 /** Paths that a drawing has of its own, in mm from the upper left of the whole of it, which is so large. */
 const drawing = z.strictObject({
   d: closedPathData,
-  widthMm: z.number().min(0.1).max(100000),
-  heightMm: z.number().min(0.1).max(100000),
+  ...drawingSize,
 });
 
 export const cutLineSettings = z.strictObject({

@@ -1,4 +1,6 @@
 import { z } from "zod";
+import { anyPathData } from "../../drawing/closedPathData";
+import { drawingSize } from "../../drawing/overArtwork";
 import { pathEdits } from "../../edit/operations";
 
 const isThreshold = (value: unknown): boolean =>
@@ -22,8 +24,25 @@ const pass = z.strictObject({
 });
 export type TracePass = z.output<typeof pass>;
 
+/** Paths that a drawing has of its own, by sets, in mm from the upper left of the whole of it, which is so large. */
+const drawing = z.strictObject({
+  sets: z
+    .array(
+      z.strictObject({
+        name: z.string().trim().min(1).max(40),
+        colour: hexColour,
+        use: z.enum(["fill", "score"]).default("fill"),
+        d: anyPathData,
+      }),
+    )
+    .min(1)
+    .max(100),
+  ...drawingSize,
+});
+
 export const traceSettings = z.strictObject({
-  from: z.enum(["tone", "blackWhite"]).default("tone"),
+  from: z.enum(["tone", "blackWhite", "drawing"]).default("tone"),
+  drawing: drawing.optional(),
   threshold: z
     .custom<"auto" | number>(isThreshold, { error: '"auto" or a whole number 1 to 255' })
     .default(128),

@@ -1,15 +1,19 @@
 import { numberOf } from "../../colour/oklab";
+import { drawingTurned, drawnOn } from "../../drawing/overArtwork";
 import { editsTurned } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
 import { pathFiles } from "../../format/pathFormats";
 import { figure } from "../../inspect/check";
 import { dotsPerMm } from "../../maths/units";
 import { workSlice, type Work } from "../../maths/work";
-import { boxWith, type PathSet } from "../../path/pathSet";
+import { boxWith, pathSetOf, type PathSet } from "../../path/pathSet";
 import { unpackRow } from "../../raster/bits";
 import { newGray, type Gray } from "../../raster/types";
 import { type Paths, type Picture, type Plates, type Tone } from "../../result/result";
 import { colourTones, greyTones } from "../../trace/tones/values";
+import { type Placement } from "../../result/finish";
+import { RouteError } from "../../settings/errors";
+import { type FurtherTurn } from "../../turn/further";
 import { inspectBy } from "../checks";
 import { defineStage, type Context } from "../stage";
 import { onWhite, plainTone } from "../tone/plainTone";
@@ -39,11 +43,19 @@ export const trace = defineStage({
           : (["tone", "picture"] as const),
   }),
   gives: "paths",
-  turnedOn: (settings, by) => ({ ...settings, edits: editsTurned(settings.edits, by) }),
+  turnedOn: (settings, by) => ({
+    ...settings,
+    ...(settings.drawing && { drawing: turnedDrawing(settings.drawing, by) }),
+    edits: editsTurned(settings.edits, by),
+  }),
+  admit({ from, drawing }) {
+    if (from === "drawing" && !drawing)
+      throw new RouteError("trace", "drawing", drawing, "paths of a drawing, where from is drawing");
+  },
   run: traced,
   *draft(taken, settings, context): Work<Paths> {
-    const { tones, centreMm, thin, edits } = settings;
-    if (tones !== 1 || centreMm > 0 || thin > 0 || edits.length > 0)
+    const { from, tones, centreMm, thin, edits } = settings;
+    if (from === "drawing" || tones !== 1 || centreMm > 0 || thin > 0 || edits.length > 0)
       return yield* traced(taken, settings, context);
     const { finish, frame } = taken.tone;
     const set = yield* sketched(taken.tone, settings, context.keep);
@@ -69,8 +81,9 @@ export const trace = defineStage({
     for (const set of sets)
       yield* pathFiles(`trace-${fileName(set.pass?.name ?? set.name)}`, [set], box, doing);
   },
-  summary: ({ from, threshold, toleranceMm, smallestMm2, tones, centreMm, thin }) =>
-    [
+  summary: ({ from, drawing, threshold, toleranceMm, smallestMm2, tones, centreMm, thin }) => {
+    if (from === "drawing") return `its own paths, ${drawing?.sets.length ?? 0} sets`;
+    return [
       Array.isArray(tones)
         ? `${tones.length} colours`
         : tones > 1
@@ -82,7 +95,8 @@ export const trace = defineStage({
       ...(smallestMm2 > 0 ? [`from ${figure(smallestMm2, 2)} mm²`] : []),
       ...(thin > 0 ? ["thin strokes too"] : []),
       ...(centreMm > 0 ? [`strokes to ${figure(centreMm, 2)} mm as lines`] : []),
-    ].join(", "),
+    ].join(", ");
+  },
 });
 
 /** The first look's outlines; what it asks of the picture, and they themselves while only their fit changes, are kept. */
@@ -125,12 +139,26 @@ function* traced(
   const { edits, passes, ...outlines } = settings;
   const name = `traced ${JSON.stringify(outlines)}`;
   const known = keep.get<Traced>(name);
-  const found = known ?? (yield* workSlice(shapesOf(tone, settings, scale), 0, 0.9));
+  const own = settings.from === "drawing" ? drawnSets(settings, tone) : null;
+  const found = own ?? known ?? (yield* workSlice(shapesOf(tone, settings, scale), 0, 0.9));
   const bytes = found.sets.reduce((sum, s) => sum + s.points.byteLength, 0);
-  if (!known) keep.set(name, found, bytes);
+  if (!known && !own) keep.set(name, found, bytes);
   const edited = yield* workSlice(withEdits(found.sets, edits, { finish, frame }), 0.9, 1);
   const sets = inPasses(edited.sets, passes);
   return { kind: "paths", finish, frame, dropped: found.dropped, sets, missed: edited.missed };
+}
+
+/** The paths that a drawing has of its own, as sets. */
+function drawnSets({ drawing }: TraceSettings, place: Pick<Placement, "finish" | "frame">): Traced {
+  const sets = (drawing?.sets ?? []).map(({ name, colour, use, d }) =>
+    pathSetOf({ name, use, colour: numberOf(colour) }, drawnOn(d, drawing!, place)),
+  );
+  return { sets, dropped: { specks: 0, pinholes: 0 } };
+}
+
+function turnedDrawing(drawing: NonNullable<TraceSettings["drawing"]>, by: FurtherTurn) {
+  const { size, turned } = drawingTurned(drawing, by);
+  return { sets: drawing.sets.map((set) => ({ ...set, d: turned(set.d) })), ...size };
 }
 
 function* shapesOf(taken: Tone | Picture | Plates, settings: TraceSettings, scale: Scale) {
