@@ -110,6 +110,14 @@ test("shapes of one colour that lie over one another are sets of their own, and 
   ]);
 });
 
+test("marks beside the edge that counts are left out, lines on it are not", async () => {
+  const content = "0 G 2 0 m 2 5 l S 10 10 m 62 10 l S 0 20 m 9 20 l S";
+  const file = pdfOf({ pages: [{ content, more: "/TrimBox [10 6 62 30]" }] });
+  const { groups } = await pathsOf(file, { page: 1, box: "trim" });
+  expect(groups.map(({ open, d }) => [open, knotsFrom(d).length])).toEqual([[1, 1]]);
+  expect((await pathsOf(file)).groups[0].open).toBe(3);
+});
+
 test("letters and what only clips are no paths", async () => {
   const content = "q 0 0 10 10 re W n 0 g BT /F1 12 Tf 5 5 Td (words) Tj ET Q";
   const more = "/Resources << /Font << /F1 << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >> >>";

@@ -30,17 +30,17 @@ type Box = readonly number[];
 /** Sets that shapes lying over one another are parted into, and shapes of one that others are compared with. */
 const [MOST_OVER, MOST_BOXES] = [12, 2000];
 
-const meets = ([l, b, r, t]: Box, [m, c, s, u]: Box): boolean => l < s && m < r && b < u && c < t;
+/** A line has no width: what touches meets. */
+const meets = ([l, b, r, t]: Box, [m, c, s, u]: Box): boolean => l <= s && m <= r && b <= u && c <= t;
 
-const boxOf = (library: Pdfium, object: number): Box =>
-  floatsOf(library, 4, (l, b, r, t) => library.FPDFPageObj_GetBounds(object, l, b, r, t)) ?? [0, 0, 0, 0];
+const overlaps = ([l, b, r, t]: Box, [m, c, s, u]: Box): boolean => l < s && m < r && b < u && c < t;
 
 interface Found {
   readonly layer: string | null;
   readonly colour: string;
   readonly painted: PathGroup["painted"];
   readonly parts: string[];
-  /** Of what is in it: left, foot, right, top on the page's own plane. */
+  /** Of what is in it, as it is shown. */
   readonly boxes: Box[];
   closed: number;
   open: number;
@@ -61,35 +61,30 @@ export function pathsOn(
   const { library } = pdf;
   const groups = new Map<string, Found>();
   let pieces = 0;
+  const scale = (unit / POINTS) * MM_PER_INCH;
+  const onPaper: Box = [0, 0, area.width * scale, area.height * scale];
   withPage(pdf, page, (at) => {
     const place = placeOn(pdf, at);
-    const mm = (x: number, y: number, [a, b, c, d, e, f]: Matrix): string => {
-      const [u, v] = place(a * x + c * y + e, b * x + d * y + f);
-      return [u - area.x, v - area.y]
-        .map((p) => Number(((p / POINTS) * MM_PER_INCH * unit).toFixed(4)))
-        .join(" ");
-    };
     const take = (object: number, by: Matrix, layer: string | null): void => {
       const painted = paintedBy(library, object);
       if (!painted) return;
-      const colour = colourOf(library, object, painted);
-      const own = matrixOf(library, object) ?? AS_IT_IS;
-      const box = boxOf(library, object);
-      // What lies over another of its colour is painted over it: in one set, both would be open where they meet.
-      let [key, group] = ["", undefined as Found | undefined];
-      for (let n = 0; ; n++) {
-        key = `${layer} ${colour} ${painted} ${n}`;
-        group = groups.get(key);
-        if (!group || painted === "lined" || n === MOST_OVER || !group.boxes.some((b) => meets(b, box)))
-          break;
-      }
-      group ??= { layer, colour, painted, parts: [], boxes: [], closed: 0, open: 0 };
-      groups.set(key, group);
-      if (group.boxes.length < MOST_BOXES) group.boxes.push(box);
       pieces += library.FPDFPath_CountSegments(object);
       if (pieces > MOST_PIECES)
         throw new IntakeError(`The page has over ${MOST_PIECES} pieces of paths; so many are no outline.`);
-      addPath(library, object, (x, y) => mm(x, y, times(own, by)), group);
+      const [a, b, c, d, e, f] = times(matrixOf(library, object) ?? AS_IT_IS, by);
+      const path = readPath(library, object, painted === "filled", (x, y) => {
+        const [u, v] = place(a * x + c * y + e, b * x + d * y + f);
+        return [(u - area.x) * scale, (v - area.y) * scale];
+      });
+      if (!meets(path.box, onPaper)) return; // marks beside the edge that counts
+      const group = groupFor(
+        groups,
+        { layer, colour: colourOf(library, object, painted), painted },
+        path.box,
+      );
+      group.parts.push(path.words);
+      group.closed += path.closed;
+      group.open += path.open;
     };
     const walk = (
       count: number,
@@ -139,32 +134,56 @@ function colourOf(library: Pdfium, object: number, painted: PathGroup["painted"]
   });
 }
 
-function addPath(library: Pdfium, object: number, mm: (x: number, y: number) => string, group: Found): void {
-  let [words, open, begun] = ["", false, false];
+interface ReadPath {
+  readonly words: string;
+  readonly closed: number;
+  readonly open: number;
+  readonly box: Box;
+}
+
+/** A path as SVG path data. What is filled is closed by that. */
+function readPath(
+  library: Pdfium,
+  object: number,
+  filled: boolean,
+  place: (x: number, y: number) => readonly [number, number],
+): ReadPath {
+  let [words, closed, open] = ["", 0, 0];
+  /** Pieces since the path was last begun; -1 where none is. */
+  let since = -1;
   let curve: string[] = [];
-  const end = (closes: boolean): void => {
-    if (!begun) return;
-    if (closes) group.closed++;
-    else if (open) group.open++;
-    [begun, open] = [false, false];
+  const box = [Infinity, Infinity, -Infinity, -Infinity];
+  const end = (said: boolean): void => {
+    if (since > 0 || said) {
+      if (filled && !said) words += "Z";
+      if (filled || said) closed++;
+      else open++;
+    }
+    since = -1;
   };
   for (let k = 0; k < library.FPDFPath_CountSegments(object); k++) {
     const piece = library.FPDFPath_GetPathSegment(object, k);
     const kind = library.FPDFPathSegment_GetType(piece);
-    const [x, y] = floatsOf(library, 2, (u, v) => library.FPDFPathSegment_GetPoint(piece, u, v)) ?? [0, 0];
-    const at = mm(x, y);
+    const [x, y] = place(
+      ...((floatsOf(library, 2, (u, v) => library.FPDFPathSegment_GetPoint(piece, u, v)) ?? [0, 0]) as [
+        number,
+        number,
+      ]),
+    );
+    box.splice(0, 4, Math.min(box[0], x), Math.min(box[1], y), Math.max(box[2], x), Math.max(box[3], y));
+    const at = `${Number(x.toFixed(4))} ${Number(y.toFixed(4))}`;
     if (kind === MOVE) {
-      end(group.painted === "filled"); // what is filled is closed by that
+      if (since >= 0) end(false);
       words += `M${at}`;
-      [begun, curve] = [true, []];
+      [since, curve] = [0, []];
     } else if (kind === LINE) {
       words += `L${at}`;
-      open = true;
+      since++;
     } else if (kind === CURVE) {
       curve.push(at);
       if (curve.length === 3) {
         words += `C${curve.join(" ")}`;
-        [curve, open] = [[], true];
+        [curve, since] = [[], since + 1];
       }
     }
     if (library.FPDFPathSegment_GetClose(piece)) {
@@ -172,8 +191,24 @@ function addPath(library: Pdfium, object: number, mm: (x: number, y: number) => 
       end(true);
     }
   }
-  const left = begun && open;
-  if (left && group.painted === "filled") words += "Z";
-  end(left && group.painted === "filled");
-  group.parts.push(words);
+  if (since >= 0) end(false);
+  return { words, closed, open, box };
+}
+
+/** The group that a path belongs to. What lies over another of its colour is painted over it: in one, both would be open where they meet. */
+function groupFor(
+  groups: Map<string, Found>,
+  look: Pick<Found, "layer" | "colour" | "painted">,
+  box: Box,
+): Found {
+  for (let n = 0; ; n++) {
+    const key = `${look.layer} ${look.colour} ${look.painted} ${n}`;
+    const known = groups.get(key);
+    if (known && look.painted === "filled" && n < MOST_OVER && known.boxes.some((b) => overlaps(b, box)))
+      continue;
+    const group = known ?? { ...look, parts: [], boxes: [], closed: 0, open: 0 };
+    groups.set(key, group);
+    if (group.boxes.length < MOST_BOXES) group.boxes.push(box);
+    return group;
+  }
 }

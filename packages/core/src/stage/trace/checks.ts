@@ -7,7 +7,7 @@ import { type Paths } from "../../result/result";
 import { atOnce, type StageCheck } from "../checks";
 import { type TraceSettings } from "./settings";
 
-type About = Paths & Pick<TraceSettings, "edits">;
+type About = Paths & Pick<TraceSettings, "edits" | "from">;
 
 /** Everything that is looked at in traced outlines. */
 export const TRACE_CHECKS: readonly StageCheck<About>[] = [
@@ -20,7 +20,11 @@ export const TRACE_CHECKS: readonly StageCheck<About>[] = [
       ...widthsOf(sets),
     },
   })),
-  atOnce(({ sets: [filled], finish }) => ({ checks: [checkFrame(filled, finish)] })),
+  {
+    // A drawing's own paths run round it where it was drawn so.
+    applies: ({ from }) => from !== "drawing",
+    ...atOnce(({ sets: [filled], finish }) => ({ checks: [checkFrame(filled, finish)] })),
+  },
   {
     cost: 20,
     *find({ sets }) {

@@ -61,8 +61,8 @@ export const trace = defineStage({
     const set = yield* sketched(taken.tone, settings, context.keep);
     return { kind: "paths", finish, frame, sets: inPasses([set], settings.passes) };
   },
-  *inspect(paths, _taken, { edits }) {
-    return yield* inspectBy(TRACE_CHECKS, { ...paths, edits });
+  *inspect(paths, _taken, { edits, from }) {
+    return yield* inspectBy(TRACE_CHECKS, { ...paths, edits, from });
   },
   readings: {
     paths: { label: "Outlines" },
