@@ -39,7 +39,7 @@ export function curledPage(
   const f = focal ?? USUAL_FOCAL * Math.max(photograph.width, photograph.height);
   const [cx, cy] = [photograph.width / 2, photograph.height / 2];
   const ray = ([x, y]: Point): Vec => [x - cx, y - cy, f];
-  const [upper, lower] = [smooth(top), smooth(foot)];
+  const [upper, lower] = [curveThrough(top), curveThrough(foot)];
   // The way from top to foot in the room: it lies in the planes through the eye and either side edge.
   const left = cross(ray(top[0]), ray(foot[0]));
   const right = cross(ray(top[3]), ray(foot[3]));
@@ -109,18 +109,18 @@ function meetingAfter(f: (t: number) => number, from: number, last: boolean): nu
   return (low + high) / 2;
 }
 
-/** A curve through four places: by Lagrange's polynomials over the lengths between them. */
-function smooth(through: readonly Point[]): (t: number) => Point {
+/** A curve through some places, straight through two: by Lagrange's polynomials over the lengths between them. */
+export function curveThrough(places: readonly Point[]): (t: number) => [number, number] {
   const steps = [0];
-  for (let k = 1; k < 4; k++) steps.push(steps[k - 1] + away(through[k], through[k - 1]));
-  const at = steps.map((s) => s / (steps[3] || 1));
+  for (let k = 1; k < places.length; k++) steps.push(steps[k - 1] + away(places[k], places[k - 1]));
+  const at = steps.map((s) => s / (steps[steps.length - 1] || 1));
   return (t) => {
     let [x, y] = [0, 0];
-    for (let k = 0; k < 4; k++) {
+    for (let k = 0; k < places.length; k++) {
       let weight = 1;
-      for (let j = 0; j < 4; j++) if (j !== k) weight *= (t - at[j]) / (at[k] - at[j] || 1e-9);
-      x += weight * through[k][0];
-      y += weight * through[k][1];
+      for (let j = 0; j < places.length; j++) if (j !== k) weight *= (t - at[j]) / (at[k] - at[j] || 1e-9);
+      x += weight * places[k][0];
+      y += weight * places[k][1];
     }
     return [x, y];
   };

@@ -1,25 +1,18 @@
+import { type Box } from "../../table/geometry";
 import { type Finish } from "@hardline/core/result/finish";
 import { type PieceShape } from "@hardline/core/stage/size/settings";
-import { useEffect, useRef, useState } from "react";
-import { type Box } from "../../table/geometry";
+import { useEffect, useState } from "react";
 import { Surface } from "../../table/Surface";
 import { useAtOnce } from "../../shared/useAtOnce";
 import { type HandsProps } from "../face";
 import { cursorOf, draggedTo, gripAt, LEAST, type CropBox, type Grip } from "./crop";
 import { type SizeTools } from "./useSizeTools";
+import { ARROWS, fitted, FOOT, useToolKeys } from "./wholeOnTable";
 import { answered } from "../../shared/answered";
 import { useWords } from "../../shared/unit";
 
-const [MARGIN, HEAD, FOOT] = [36, 52, 76];
 const NEAR = 9;
 const LINE = "#1f45c4";
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
 /** The whole artwork on the table, with the piece's box to be dragged on it. */
 export function CropHands({ scene, tools, engine, finish, box }: HandsProps<SizeTools>) {
   return tools.cropping ? <Crop {...{ scene, tools, engine, finish, box }} /> : null;
@@ -59,7 +52,7 @@ function Crop({
   };
   const nudge = (dx: number, dy: number) =>
     put(draggedTo(given, { of: "all", from: [0, 0], box: given }, [dx / on.width, dy / on.height], null));
-  useCropKeys((e) => {
+  useToolKeys([], (e) => {
     if (e.key === "Enter") return tools.setCropping(false);
     const far = e.shiftKey ? 10 : 1;
     nudge(...(ARROWS[e.key].map((v) => v * far) as [number, number]));
@@ -127,40 +120,6 @@ function Crop({
       }}
     />
   );
-}
-
-/** While cropping, arrows and Enter are the box's, before the light table has them. */
-function useCropKeys(act: (e: KeyboardEvent) => void): void {
-  const latest = useRef(act);
-  useEffect(() => {
-    latest.current = act;
-  });
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (!(e.key in ARROWS || e.key === "Enter") || e.ctrlKey || e.metaKey || e.altKey) return;
-      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLButtonElement) return;
-      e.preventDefault();
-      e.stopPropagation();
-      latest.current(e);
-    };
-    window.addEventListener("keydown", key, true);
-    return () => window.removeEventListener("keydown", key, true);
-  }, []);
-}
-
-/** The artwork as large as it fits, with room for the table's bars. */
-function fitted(table: Box, whole: Box) {
-  const zoom = Math.min(
-    (table.width - 2 * MARGIN) / whole.width,
-    (table.height - HEAD - FOOT) / whole.height,
-  );
-  const [width, height] = [whole.width * zoom, whole.height * zoom];
-  return {
-    x: Math.round((table.width - width) / 2),
-    y: Math.round(HEAD + (table.height - HEAD - FOOT - height) / 2),
-    width,
-    height,
-  };
 }
 
 /** The artwork's picture for that place, from the worker that has it. */

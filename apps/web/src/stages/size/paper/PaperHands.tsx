@@ -2,22 +2,14 @@ import { Lens } from "@hardline/core/paper/lens";
 import { areCorners, type Paper } from "@hardline/core/paper/settings";
 import { useEffect, useRef, useState } from "react";
 import { Surface } from "../../../table/Surface";
-import { type Box } from "../../../table/geometry";
 import { useAtOnce } from "../../../shared/useAtOnce";
 import { type HandsProps } from "../../face";
 import { type SizeTools } from "../useSizeTools";
+import { ARROWS, fitted, useToolKeys } from "../wholeOnTable";
 import { drawPaper } from "./drawPaper";
 import { handlesOf, nearest, withHandle, type Handle } from "./handles";
 import { usePhotograph } from "./photograph";
 import { paperOf, rounded } from "./usePaper";
-
-const [MARGIN, HEAD, FOOT] = [36, 52, 76];
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 /** The photograph as it was supplied, with the paper's corners, and edges where it is curled, to be dragged on it. */
 export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
@@ -52,7 +44,7 @@ export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
     const next = withHandle(paper, handle, toPhotograph(x + dx, y + dy));
     if (areCorners(next.corners)) put(next);
   };
-  usePaperKeys((e) => {
+  useToolKeys(["n"], (e) => {
     if (e.key === "Enter") return tools.setPlacing(false);
     if (!(e.key in ARROWS)) {
       const all = paper ? handlesOf(paper) : [];
@@ -114,39 +106,4 @@ export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
       }}
     />
   );
-}
-
-/** While corners are placed, arrows, N and Enter are theirs, before the light table has them. */
-function usePaperKeys(act: (e: KeyboardEvent) => void): void {
-  const latest = useRef(act);
-  useEffect(() => {
-    latest.current = act;
-  });
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (!(e.key in ARROWS || e.key === "Enter" || e.key === "n") || e.ctrlKey || e.metaKey || e.altKey)
-        return;
-      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLButtonElement) return;
-      e.preventDefault();
-      e.stopPropagation();
-      latest.current(e);
-    };
-    window.addEventListener("keydown", key, true);
-    return () => window.removeEventListener("keydown", key, true);
-  }, []);
-}
-
-/** The photograph as large as it fits, with room for the table's bars and for corners beside it. */
-function fitted(table: Box, whole: Box) {
-  const zoom = Math.min(
-    (table.width - 2 * MARGIN) / whole.width,
-    (table.height - HEAD - FOOT) / whole.height,
-  );
-  const [width, height] = [whole.width * zoom, whole.height * zoom];
-  return {
-    x: Math.round((table.width - width) / 2),
-    y: Math.round(HEAD + (table.height - HEAD - FOOT - height) / 2),
-    width,
-    height,
-  };
 }

@@ -1,3 +1,4 @@
+import { curveThrough } from "@hardline/core/paper/curled";
 import { type Lens } from "@hardline/core/paper/lens";
 import { type Paper } from "@hardline/core/paper/settings";
 import { type Box } from "../../../table/geometry";
@@ -62,28 +63,16 @@ function edgesOf({ lens, size, toScreen }: Drawn, { corners, curled }: Paper): (
     const [x, y] = lens!.straight([u * size.width, v * size.height]);
     return [x / size.width, y / size.height];
   };
-  const seen = ([u, v]: Place): Place => {
+  const seen = ([u, v]: readonly [number, number]): Place => {
     const [x, y] = lens!.seen([u * size.width, v * size.height]);
     return [x / size.width, y / size.height];
   };
   const along = (through: readonly Place[]): (readonly [number, number])[] => {
-    const places = through.map(straight);
-    return Array.from({ length: 33 }, (_, k) => toScreen(seen(curveAt(places, k / 32))));
+    const curve = curveThrough(through.map(straight));
+    return Array.from({ length: 33 }, (_, k) => toScreen(seen(curve(k / 32))));
   };
   const [top, foot] = curled ? [curled.top, [...curled.foot].reverse()] : [[], []];
   return [...along([a, ...top, b]), ...along([b, c]), ...along([c, ...foot, d]), ...along([d, a])];
-}
-
-/** Through two places straight, through four by Lagrange's polynomials over the lengths between them. */
-function curveAt(places: readonly Place[], t: number): Place {
-  const steps = [0];
-  for (let k = 1; k < places.length; k++)
-    steps.push(steps[k - 1] + Math.hypot(places[k][0] - places[k - 1][0], places[k][1] - places[k - 1][1]));
-  const at = steps.map((s) => s / (steps[steps.length - 1] || 1));
-  const weights = at.map((own, k) =>
-    at.reduce((w, other, j) => (j === k ? w : w * ((t - other) / (own - other || 1e-9))), 1),
-  );
-  return [0, 1].map((axis) => places.reduce((sum, p, k) => sum + weights[k] * p[axis], 0)) as Place;
 }
 
 function stroked(pen: CanvasRenderingContext2D, line: readonly (readonly [number, number])[]): void {
