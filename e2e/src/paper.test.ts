@@ -55,6 +55,7 @@ test("a card photographed askew on a carpet becomes a traced logo of its true sh
     expect(Math.hypot(u * width - photo.corners[k][0], v * height - photo.corners[k][1])).toBeLessThan(2);
   });
 
+  await savedAt(program, id, "size", (s) => s.paper !== undefined);
   // One corner is dragged away and back: it is taken by the hand, and seen under the magnifier.
   const [x, y] = await onPage(page, found[1], width, height);
   await page.mouse.move(x, y);
@@ -134,6 +135,14 @@ test("where no paper stands out corners are placed by hand, by keys too, and it 
   const { paper: curled } = await savedAt(program, id, "size", (s) => s.paper?.curled !== undefined);
   expect(curled!.curled!.top[0][0]).toBeCloseTo(0.1 + 0.8 / 3, 2);
   await page.locator('button[aria-label="As photographed"]').click();
+  expect((await savedAt(program, id, "size", (s) => s.paper === undefined)).paper).toBeUndefined();
+
+  // Undone while its corners are placed, it stays so, and the tool is put down.
+  await press(page, "Make a paper flat");
+  await savedAt(program, id, "size", (s) => s.paper !== undefined);
+  await press(page, "Undo");
+  await page.waitForSelector("button::-p-text(Make a paper flat)");
+  await page.evaluate(() => new Promise((r) => setTimeout(r, 2000)));
   expect((await savedAt(program, id, "size", (s) => s.paper === undefined)).paper).toBeUndefined();
   await page.close();
 });

@@ -26,10 +26,16 @@ export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
   useEffect(() => {
     begin.current = find;
   });
+  const looked = useRef(false);
   const wanted = photograph !== null && !paper;
+  const { setPlacing } = tools;
   useEffect(() => {
     if (!wanted) return;
+    // It is looked for once; where it is gone after that, by undo, there are no corners left to place.
+    if (looked.current) return setPlacing(false);
+    looked.current = true;
     void begin.current(photograph).then((found) => setNothing(!found));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the tool's setter is another one each time
   }, [wanted, photograph]);
   const looking = !paper ? "looking" : nothing ? "nothing" : null;
 
