@@ -12,8 +12,7 @@ import { isPostScript, refusePostScript } from "./formats/postscript";
 import { isSvg, lookAtSvg, svgPaths } from "./formats/svg";
 import { isTiff, lookAtTiff } from "./formats/tiff";
 import { type Found, type Head } from "./found";
-import { framesOf } from "./pages";
-import { type Part } from "./pdf/page";
+import { framesOf, type Part } from "./pages";
 
 /** A kind of file that is taken as artwork. */
 export interface ArtworkFormat {

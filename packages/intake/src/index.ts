@@ -1,4 +1,4 @@
 export { IntakeError } from "./errors";
 export * from "./intake";
 export * from "./sniff";
-export { FIRST, type Part } from "./pdf/page";
+export { FIRST, type Part } from "./pages";

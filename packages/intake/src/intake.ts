@@ -10,7 +10,7 @@ import {
 } from "@hardline/contract";
 import { admitSize, million } from "./admit";
 import { IntakeError } from "./errors";
-import { FIRST, type Part } from "./pdf/page";
+import { FIRST, type Part } from "./pages";
 import { formatWords, type ArtworkFormat } from "./formats";
 import { sniff, type Kind } from "./sniff";
 

@@ -1,6 +1,16 @@
-import { type PageView } from "@hardline/contract";
+import { type PageBox, type PageView } from "@hardline/contract";
 import { IntakeError } from "./errors";
-import { type Part } from "./pdf/page";
+
+/** A part of a file that is taken as artwork. */
+export interface Part {
+  /** From 1. */
+  readonly page: number;
+  readonly box: PageBox;
+  /** Layers that are drawn, by their names; left out, those that the file shows, but for what is cut along. */
+  readonly layers?: readonly string[];
+}
+
+export const FIRST: Part = { page: 1, box: "crop" };
 
 /** What a part of a file is called. */
 export type PartName = PageView["called"];

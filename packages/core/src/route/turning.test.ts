@@ -1,6 +1,5 @@
 import { runToEnd } from "../maths/work";
 import { type Quarter } from "../turn/turn";
-import { placeBefore } from "../turn/turnedPlace";
 import { turned } from "../turn/turned";
 import { type Rgba } from "../raster/types";
 import { ringsOf } from "../path/flatten";
@@ -9,79 +8,15 @@ import { scaledPath } from "../path/scaled";
 import { knotPathsOf, pathSetOf, type PathSet } from "../path/pathSet";
 import { evenOdd } from "../polygon/clip";
 import { as } from "../result/result";
+import { last, picture, ROUTE, sourceOf } from "../testing/patchwork";
 import { STAGES } from "../stage/stages";
 import { planOf } from "./plan";
-import { readRoute, replaceSettings, settingsOf, type Route } from "./route";
 import { Runner } from "./runner";
-import { type ArtworkSource } from "./source";
-import { routeTurnedBy, routeTurnedOn as turnedOnPiece } from "./turning";
+import { readRoute, settingsOf, type Route } from "./route";
+import { routeTurnedOn as turnedOnPiece } from "./turning";
 
 const routeTurnedOn = (route: Route, further: Quarter, p: Rgba = picture(80, 60)): Route =>
   turnedOnPiece(route, further, planOf(route, sourceOf(p).facts).place.finish);
-
-/** A patchwork whose every part is another, on white. */
-function picture(width: number, height: number): Rgba {
-  const data = new Uint8Array(width * height * 4).fill(255);
-  for (let y = 6; y < height - 9; y++)
-    for (let x = 4; x < width - 12; x++)
-      data.set(
-        [(x * 7) % 256, (y * 11) % 256, ((x >> 3) * 31 + (y >> 3) * 17) % 256, 255],
-        (y * width + x) * 4,
-      );
-  return { width, height, data };
-}
-const sourceOf = (p: Rgba): ArtworkSource => ({
-  facts: { sha256: "a".repeat(64), width: p.width, height: p.height, vector: false },
-  pixels: async () => p,
-});
-const last = async (route: Route, p: Rgba) => {
-  const results = await new Runner().run(route, sourceOf(p));
-  return as(results[results.length - 1].result, "picture");
-};
-const ROUTE = readRoute({
-  format: "hard-line-route",
-  version: 1,
-  name: "A",
-  stages: [
-    {
-      stage: "size",
-      widthMm: 8,
-      dotsPerInch: 254,
-      resample: "box",
-      shape: { kind: "rectangle", box: [0.1, 0.05, 0.75, 0.9] },
-    },
-    {
-      stage: "clear",
-      fringe: "none",
-      ops: [
-        { op: "pick", at: [0.12, 0.07], tolerance: 3 },
-        {
-          op: "brush",
-          paints: "away",
-          strokes: [
-            {
-              points: [
-                [0.3, 0.3],
-                [0.6, 0.5, 0.4],
-              ],
-              sizeMm: 1,
-            },
-          ],
-        },
-        {
-          op: "path",
-          kind: "free",
-          keep: "outside",
-          knots: [
-            { at: [0.5, 0.6], out: [0.1, 0.02] },
-            { at: [0.7, 0.7], in: [0.02, -0.1] },
-            { at: [0.5, 0.8] },
-          ],
-        },
-      ],
-    },
-  ],
-});
 
 test.each(["right", "left", "mirrored", "upside down"] as const)(
   "turned %s, the piece is the same piece, turned",
@@ -398,76 +333,4 @@ test.each([
     const off = wanted.data.reduce((sum, v, i) => sum + Math.abs(v - after.data[i]), 0);
     expect([further, off / total < 0.01, off / total]).toEqual([further, true, expect.anything()]);
   }
-});
-
-describe("a paper made flat", () => {
-  const corners = [
-    [0.15, 0.1],
-    [0.9, 0.2],
-    [0.85, 0.95],
-    [0.1, 0.8],
-  ] as [[number, number], [number, number], [number, number], [number, number]];
-  const paper = { corners, lens: -0.02, light: false };
-  const facts = sourceOf(picture(800, 600)).facts;
-
-  test("what was placed on it stays on it, and is where it was once the paper is left as photographed", () => {
-    const flat = routeTurnedBy(ROUTE, { paper }, facts);
-    const picks = (route: Route) =>
-      settingsOf(route, "clear")!.ops.flatMap((op) => (op.op === "pick" ? [op.at] : []));
-    const middle = routeTurnedBy(
-      replaceSettings(ROUTE, "clear", {
-        ...settingsOf(ROUTE, "clear")!,
-        ops: [{ op: "pick", at: [0.5, 0.5] }],
-      }),
-      { paper },
-      facts,
-    );
-    // the middle of the picture lies within the paper, and there it is looked for
-    const [at] = picks(middle);
-    const turn = planOf(middle, facts).turn;
-    const [u, v] = placeBefore(facts, turn)(at as [number, number]);
-    expect([u, v]).toEqual([expect.closeTo(0.5, 6), expect.closeTo(0.5, 6)]);
-    const back = routeTurnedBy(flat, { paper: undefined }, facts);
-    expect(settingsOf(back, "size")!.paper).toBeUndefined();
-    const path = settingsOf(back, "clear")!.ops.find((op) => op.op === "path")!;
-    const was = settingsOf(ROUTE, "clear")!.ops.find((op) => op.op === "path")!;
-    if (path.op !== "path" || was.op !== "path") throw new Error("there is no path");
-    path.knots.forEach(({ at: [x, y], out }, k) => {
-      expect([x, y]).toEqual([expect.closeTo(was.knots[k].at[0], 5), expect.closeTo(was.knots[k].at[1], 5)]);
-      const given = was.knots[k].out;
-      if (given) expect(out![0]).toBeCloseTo(given[0], 5);
-    });
-  });
-
-  test("a piece's box becomes the one round it", () => {
-    const shaped = replaceSettings(ROUTE, "size", {
-      ...settingsOf(ROUTE, "size")!,
-      shape: { kind: "rectangle", box: [0.15, 0.1, 0.75, 0.85] },
-    });
-    const { shape } = settingsOf(routeTurnedBy(shaped, { paper }, facts), "size")!;
-    // it held all of the paper, so it holds all of it still
-    expect(shape).toMatchObject({ kind: "rectangle", box: [0, 0, 1, 1] });
-  });
-
-  test("the finish follows the paper's proportion", () => {
-    const route = routeTurnedBy(
-      replaceSettings(ROUTE, "size", { ...settingsOf(ROUTE, "size")!, shape: { kind: "whole" } }),
-      { paper: { ...paper, proportion: 2 } },
-      facts,
-    );
-    const { finish } = planOf(route, facts).place;
-    expect(finish.widthMm / finish.heightMm).toBeCloseTo(2, 1);
-  });
-
-  test("and the runner gives what the paper shows", async () => {
-    const route = readRoute({
-      ...{ format: "hard-line-route", version: 1, name: "A" },
-      stages: [{ stage: "size", resample: "none", paper: { corners, proportion: 1.4 } }],
-    });
-    const p = picture(400, 300);
-    const out = await last(route, p);
-    const wanted = runToEnd(turned(p, planOf(route, sourceOf(p).facts).turn));
-    expect(out.colour.data).toEqual(wanted.data);
-    expect(out.colour.width / out.colour.height).toBeCloseTo(1.4, 2);
-  });
 });

@@ -1,8 +1,7 @@
 import { type Rgba } from "@hardline/core/raster/types";
 import { broken } from "../errors";
 import { type Found, type Head } from "../found";
-import { numbered } from "../pages";
-import { FIRST, type Part } from "../pdf/page";
+import { numbered, FIRST, type Part } from "../pages";
 import { decodeUpright, lookAtPhoto } from "./photo";
 
 export const isGif = ({ ascii }: Head): boolean => ascii(0, 4) === "GIF8";

@@ -3,8 +3,7 @@ import { type Found, type Head } from "../found";
 import { decodePicture, lookAtPicture } from "../heif/picture";
 import { withHeif } from "../heif/library";
 import { isSrgb } from "../colour/space";
-import { framesOf, numbered } from "../pages";
-import { FIRST, type Part } from "../pdf/page";
+import { framesOf, numbered, FIRST, type Part } from "../pages";
 
 /** Names by which such files say what pictures they hold. @see ISO/IEC 23008-12, B.4; AV1 Image File Format, 6 */
 const [HEVC, AV1, ANY] = [

@@ -3,8 +3,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { broken } from "../errors";
 import { type Found, type Head } from "../found";
-import { framesOf, numbered } from "../pages";
-import { FIRST, type Part } from "../pdf/page";
+import { framesOf, numbered, FIRST, type Part } from "../pages";
 import { decodeUpright } from "./photo";
 
 /** Where a file in boxes says that it is one, and how one without them begins. @see ISO/IEC 18181-2:2024, 9.1 */

@@ -1,7 +1,7 @@
 import { PDFDocument, PDFName, PDFNumber } from "pdf-lib";
 import { type Rgba } from "@hardline/core/raster/types";
 import { IntakeError } from "../errors";
-import { type Part } from "../pdf/page";
+import { type Part } from "../pages";
 import { pdfOf, type PdfPage } from "../testing/pdfFile";
 import { pagesOf, pathsOf, takeIn } from "../intake";
 

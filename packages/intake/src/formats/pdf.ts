@@ -17,7 +17,8 @@ import { pathsOn } from "../pdf/paths";
 import { asDrawn, knownLayers, layersOn } from "../pdf/layers";
 import { type SaidOfLayer } from "../pdf/steps";
 import { unitsOf } from "../pdf/unit";
-import { FIRST, pageOf, type Area, type Page, type Part } from "../pdf/page";
+import { FIRST, type Part } from "../pages";
+import { pageOf, type Area, type Page } from "../pdf/page";
 
 /** Where in a file its mark may stand: what comes before it is not of it. */
 const MARK_WITHIN = 1024;
@@ -47,7 +48,7 @@ export async function lookAtPdf(bytes: Uint8Array, part: Part = FIRST): Promise<
     );
   const known = await knownLayers(names, bytes);
   const layers = asDrawn(names, known, part.layers);
-  const unit = (await unitsOf(bytes))?.(part.page) ?? 1;
+  const unit = (await unitsOf(bytes))(part.page);
   const area = areaOf(page, part);
   const alone = part.box === "crop" ? page.alone : null;
   const of = alone ?? area;
@@ -158,7 +159,7 @@ export async function pdfPages(bytes: Uint8Array): Promise<readonly PageView[]> 
       names: layersOn(pdf, k + 1),
     })),
   );
-  const units = await unitsOf(bytes);
+  const unitOf = await unitsOf(bytes);
   const known = await knownLayers(
     pages.flatMap(({ names }) => [...names]),
     bytes,
@@ -168,8 +169,8 @@ export async function pdfPages(bytes: Uint8Array): Promise<readonly PageView[]> 
     page: k + 1,
     boxes: PAGE_BOXES.filter((box) => boxes[box]).map((box) => ({
       box,
-      widthMm: mmOf(boxes[box]!.width) * (units?.(k + 1) ?? 1),
-      heightMm: mmOf(boxes[box]!.height) * (units?.(k + 1) ?? 1),
+      widthMm: mmOf(boxes[box]!.width) * unitOf(k + 1),
+      heightMm: mmOf(boxes[box]!.height) * unitOf(k + 1),
     })),
     layers: asDrawn(names, known),
   }));
@@ -177,7 +178,7 @@ export async function pdfPages(bytes: Uint8Array): Promise<readonly PageView[]> 
 
 /** The paths of a page. @throws IntakeError */
 export async function pdfPaths(bytes: Uint8Array, part: Part = FIRST): Promise<ArtworkPaths> {
-  const unit = (await unitsOf(bytes))?.(part.page) ?? 1;
+  const unit = (await unitsOf(bytes))(part.page);
   const { area, groups } = await withPdf(bytes, (pdf) => {
     const area = areaOf(pageOf(pdf, pageIn(pdf, part)), part);
     return { area, groups: pathsOn(pdf, part.page, area, unit) };

@@ -5,8 +5,7 @@ import { spaceOfProfile } from "../colour/profile";
 import { isSrgb, toSrgb, type ColourSpace } from "../colour/space";
 import { broken, IntakeError } from "../errors";
 import { type Found, type Head } from "../found";
-import { numbered } from "../pages";
-import { FIRST, type Part } from "../pdf/page";
+import { numbered, FIRST, type Part } from "../pages";
 
 export const isJpeg = ({ starts }: Head): boolean => starts(0xff, 0xd8, 0xff);
 export const isWebP = ({ ascii }: Head): boolean => ascii(0, 4) === "RIFF" && ascii(8, 12) === "WEBP";

@@ -1,7 +1,6 @@
 import { broken, notRead } from "../errors";
 import { type Found, type Head } from "../found";
-import { numbered } from "../pages";
-import { FIRST, type Part } from "../pdf/page";
+import { numbered, FIRST, type Part } from "../pages";
 import { lookAtPhoto } from "./photo";
 
 /** Little-endian, big-endian, and the kind for large files. */

@@ -3,7 +3,7 @@ import { primariesOf, type Primaries } from "../colour/matrix";
 import { spaceOfProfile } from "../colour/profile";
 import { spaceOf, toSrgb, isSrgb, type ColourSpace } from "../colour/space";
 import { broken, notRead } from "../errors";
-import { isOutcome, reasonOf, type HeldPicture, type OpenHeif } from "./library";
+import { isOutcome, reasonOf, type Heif, type HeldPicture, type OpenHeif } from "./library";
 
 /** What is known of a picture before it is decoded. */
 export interface HeifPicture {
@@ -26,23 +26,21 @@ export function lookAtPicture({ library: heif }: OpenHeif, { handle, at }: HeldP
     width: heif.heif_image_handle_get_width(handle),
     height: heif.heif_image_handle_get_height(handle),
     bits: heif._heif_image_handle_get_luma_bits_per_pixel(at),
-    space: profileOf({ library: heif }, at) ?? saidByNumbers({ library: heif }, at),
+    space: profileOf(heif, at) ?? saidByNumbers(heif, at),
   };
 }
 
-type Library = Pick<OpenHeif, "library">;
-
-function profileOf({ library: heif }: Library, picture: number): ColourSpace | null {
+function profileOf(heif: Heif, picture: number): ColourSpace | null {
   const bytes = heif._heif_image_handle_get_raw_color_profile_size(picture);
   if (bytes === 0) return null;
-  return borrowed({ library: heif }, OUTCOME + bytes, (at) => {
+  return borrowed(heif, OUTCOME + bytes, (at) => {
     heif._heif_image_handle_get_raw_color_profile(at, picture, at + OUTCOME);
     return spaceOfProfile(heif.HEAPU8.slice(at + OUTCOME, at + OUTCOME + bytes));
   });
 }
 
-function saidByNumbers({ library: heif }: Library, picture: number): ColourSpace | null {
-  const said = borrowed({ library: heif }, OUTCOME + 4, (at) => {
+function saidByNumbers(heif: Heif, picture: number): ColourSpace | null {
+  const said = borrowed(heif, OUTCOME + 4, (at) => {
     const view = () => new DataView(heif.HEAPU8.buffer);
     view().setUint32(at + OUTCOME, 0, true);
     heif._heif_image_handle_get_nclx_color_profile(at, picture, at + OUTCOME);
@@ -60,7 +58,7 @@ function saidByNumbers({ library: heif }: Library, picture: number): ColourSpace
   return known && (transfer === UNSAID || ORDINARY.includes(transfer)) ? spaceOf(null, known) : null;
 }
 
-function borrowed<T>({ library: heif }: Library, bytes: number, act: (at: number) => T): T {
+function borrowed<T>(heif: Heif, bytes: number, act: (at: number) => T): T {
   const at = heif._malloc(bytes);
   try {
     return act(at);

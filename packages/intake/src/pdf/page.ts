@@ -1,17 +1,6 @@
 import { type PageBox } from "@hardline/contract";
 import { floatsOf, withPage, type OpenPdf } from "./library";
 
-/** A part of a file that is taken as artwork. */
-export interface Part {
-  /** From 1. */
-  readonly page: number;
-  readonly box: PageBox;
-  /** Layers that are drawn, by their names; left out, those that the file shows, but for what is cut along. */
-  readonly layers?: readonly string[];
-}
-
-export const FIRST: Part = { page: 1, box: "crop" };
-
 /** A rectangle on a page as it is shown, in points from its upper left corner. */
 export interface Area {
   readonly x: number;

@@ -27,11 +27,11 @@ function speaksOfUnits(bytes: Uint8Array): boolean {
 }
 
 /**
- * How many points each page's own unit has, page by page: 1 where it says nothing, and for all where `null`.
+ * How many points a page's own unit has, by the page's number from 1: one where nothing else is said.
  * @see ISO 32000-2, 14.11.2.3, for pages that are larger than 14400 units
  */
-export async function unitsOf(bytes: Uint8Array): Promise<((page: number) => number) | null> {
-  if (!speaksOfUnits(bytes)) return null;
+export async function unitsOf(bytes: Uint8Array): Promise<(page: number) => number> {
+  if (!speaksOfUnits(bytes)) return () => 1;
   try {
     const pdf = await PDFDocument.load(bytes, { ignoreEncryption: true, updateMetadata: false });
     const units = pdf.getPages().map(({ node }) => {
@@ -40,7 +40,7 @@ export async function unitsOf(bytes: Uint8Array): Promise<((page: number) => num
     });
     return (page) => units[page - 1] ?? 1;
   } catch {
-    return null;
+    return () => 1;
   }
 }
 

@@ -2,40 +2,47 @@ import { Lens } from "@hardline/core/paper/lens";
 import { areCorners, type Paper } from "@hardline/core/paper/settings";
 import { useEffect, useRef, useState } from "react";
 import { Surface } from "../../../table/Surface";
+import { answered } from "../../../shared/answered";
 import { useAtOnce } from "../../../shared/useAtOnce";
 import { type HandsProps } from "../../face";
 import { type SizeTools } from "../useSizeTools";
 import { ARROWS, fitted, useToolKeys } from "../wholeOnTable";
 import { drawPaper } from "./drawPaper";
 import { handlesOf, nearest, withHandle, type Handle } from "./handles";
-import { usePhotograph } from "./photograph";
+import { foundOn, usePhotograph } from "./photograph";
 import { paperOf, rounded } from "./usePaper";
 
 /** The photograph as it was supplied, with the paper's corners, and edges where it is curled, to be dragged on it. */
 export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
   const { artwork } = scene.ticket;
   const photograph = usePhotograph(artwork, tools.placing);
-  const { paper, put, find } = paperOf(scene);
+  const { paper, put, begin } = paperOf(scene);
   const [nothing, setNothing] = useState(false);
   const [held, setHeld, heldNow] = useAtOnce<Paper | null>(null);
   const [grip, setGrip, gripNow] = useAtOnce<Handle | null>(null);
   const [last, setLast] = useState<Handle>({ of: "corners", at: 0 });
   const now = held ?? paper;
 
-  const begin = useRef(find);
+  const latest = useRef({ begin, leave: () => tools.setPlacing(false) });
   useEffect(() => {
-    begin.current = find;
+    latest.current = { begin, leave: () => tools.setPlacing(false) };
   });
   const looked = useRef(false);
   const wanted = photograph !== null && !paper;
-  const { setPlacing } = tools;
   useEffect(() => {
     if (!wanted) return;
     // It is looked for once; where it is gone after that, by undo, there are no corners left to place.
-    if (looked.current) return setPlacing(false);
+    if (looked.current) return latest.current.leave();
     looked.current = true;
-    void begin.current(photograph).then((found) => setNothing(!found));
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the tool's setter is another one each time
+    let live = true;
+    void answered(foundOn(photograph), "The paper's corners could not be looked for").then((found) => {
+      if (!live) return; // the tool was put down meanwhile
+      setNothing(!found);
+      latest.current.begin(found ?? null);
+    });
+    return () => {
+      live = false;
+    };
   }, [wanted, photograph]);
   const looking = !paper ? "looking" : nothing ? "nothing" : null;
 
@@ -103,7 +110,7 @@ export function PaperHands({ scene, tools, box }: HandsProps<SizeTools>) {
         },
         draw: (pen) =>
           drawPaper(pen, {
-            ...{ box, on, photograph, paper: now ?? null, toScreen, help },
+            ...{ box, on, photograph, paper: now ?? null, toScreen },
             lens: now ? new Lens(artwork, now.lens) : null,
             size: artwork,
             grip: grip ?? last,

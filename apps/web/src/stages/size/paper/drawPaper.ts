@@ -18,7 +18,6 @@ interface Drawn {
   /** Of the artwork, in pixels. */
   readonly size: Box;
   readonly toScreen: (place: Place) => readonly [number, number];
-  readonly help: string;
   /** The handle in hand, or the last one. */
   readonly grip: Handle;
   readonly magnified: Handle | null;
@@ -35,10 +34,9 @@ export function drawPaper(pen: CanvasRenderingContext2D, drawn: Drawn): void {
   pen.fillStyle = "rgb(20 24 29 / 55%)";
   pen.beginPath();
   pen.rect(on.x, on.y, on.width, on.height);
-  outline.forEach(([x, y], k) => (k === 0 ? pen.moveTo(x, y) : pen.lineTo(x, y)));
-  pen.closePath();
+  follow(pen, outline);
   pen.fill("evenodd");
-  stroked(pen, outline);
+  stroked(pen, outline, 1.5);
   for (const handle of handlesOf(paper)) {
     const [x, y] = toScreen(handle.place);
     const taken = handle.of === grip.of && handle.at === grip.at;
@@ -57,7 +55,7 @@ export function drawPaper(pen: CanvasRenderingContext2D, drawn: Drawn): void {
 }
 
 /** The paper's edges as the lens and the curl have them, on the screen. */
-function edgesOf({ lens, size, toScreen }: Drawn, { corners, curled }: Paper): (readonly [number, number])[] {
+function edgesOf({ lens, size, toScreen }: Drawn, { corners, curled }: Paper): Line {
   const [a, b, c, d] = corners;
   const straight = ([u, v]: Place): Place => {
     const [x, y] = lens!.straight([u * size.width, v * size.height]);
@@ -67,7 +65,7 @@ function edgesOf({ lens, size, toScreen }: Drawn, { corners, curled }: Paper): (
     const [x, y] = lens!.seen([u * size.width, v * size.height]);
     return [x / size.width, y / size.height];
   };
-  const along = (through: readonly Place[]): (readonly [number, number])[] => {
+  const along = (through: readonly Place[]): Line => {
     const curve = curveThrough(through.map(straight));
     return Array.from({ length: 33 }, (_, k) => toScreen(seen(curve(k / 32))));
   };
@@ -75,12 +73,18 @@ function edgesOf({ lens, size, toScreen }: Drawn, { corners, curled }: Paper): (
   return [...along([a, ...top, b]), ...along([b, c]), ...along([c, ...foot, d]), ...along([d, a])];
 }
 
-function stroked(pen: CanvasRenderingContext2D, line: readonly (readonly [number, number])[]): void {
-  pen.beginPath();
+type Line = readonly (readonly [number, number])[];
+
+function follow(pen: CanvasRenderingContext2D, line: Line): void {
   line.forEach(([x, y], k) => (k === 0 ? pen.moveTo(x, y) : pen.lineTo(x, y)));
   pen.closePath();
+}
+
+function stroked(pen: CanvasRenderingContext2D, line: Line, width: number): void {
+  pen.beginPath();
+  follow(pen, line);
   pen.strokeStyle = LINE;
-  pen.lineWidth = 1.5;
+  pen.lineWidth = width;
   pen.stroke();
 }
 
@@ -90,7 +94,7 @@ function magnify(
   { box, on, toScreen }: Drawn,
   photograph: ImageBitmap,
   place: Place,
-  outline: readonly (readonly [number, number])[],
+  outline: Line,
 ): void {
   const [x, y] = toScreen(place);
   const left = x + BESIDE + SIDE < box.width ? x + BESIDE : x - BESIDE - SIDE;
@@ -109,12 +113,7 @@ function magnify(
   pen.translate(-x, -y);
   pen.imageSmoothingEnabled = false;
   pen.drawImage(photograph, on.x, on.y, on.width, on.height);
-  pen.lineWidth = 1.2 / TIMES;
-  pen.strokeStyle = LINE;
-  pen.beginPath();
-  outline.forEach(([px, py], k) => (k === 0 ? pen.moveTo(px, py) : pen.lineTo(px, py)));
-  pen.closePath();
-  pen.stroke();
+  stroked(pen, outline, 1.2 / TIMES);
   pen.restore();
   pen.strokeStyle = "#fff";
   pen.lineWidth = 3;

@@ -1,11 +1,10 @@
 import { thirds } from "@hardline/core/paper/curled";
+import { type FoundPaper } from "@hardline/core/paper/findPaper";
 import { type Paper } from "@hardline/core/paper/settings";
 import { settingsOf } from "@hardline/core/route/route";
 import { routeTurnedBy } from "@hardline/core/route/turning";
-import { answered } from "../../../shared/answered";
 import { tellFault } from "../../../shared/tell";
 import { type BenchScene } from "../../face";
-import { foundOn } from "./photograph";
 
 export type Place = Paper["corners"][number];
 
@@ -31,15 +30,10 @@ export function paperOf({ route, keeper, ticket }: Pick<BenchScene, "route" | "k
     paper,
     put,
     change: (some: Partial<Paper>) => paper && put({ ...paper, ...some }),
-    /** Corners and lens as they are found; where nothing is, corners to begin with. @returns whether something was */
-    async find(photograph: ImageBitmap): Promise<boolean> {
-      const found = await answered(foundOn(photograph), "The paper's corners could not be looked for");
-      if (!found && paper) return false;
-      const kept = paper ? { proportion: paper.proportion, light: paper.light } : { light: false };
-      const corners =
-        (found?.corners.map(([u, v]) => rounded([u, v])) as Paper["corners"] | undefined) ?? WITHIN;
-      put({ ...kept, corners, lens: Math.round((found?.lens ?? 0) * 1e4) / 1e4 });
-      return found !== null && found !== undefined;
+    /** Takes what was found; where nothing was, there are corners to begin with. */
+    begin(found: FoundPaper | null): void {
+      const corners = (found ? found.corners.map(rounded) : WITHIN) as Paper["corners"];
+      put({ corners, lens: Math.round((found?.lens ?? 0) * 1e4) / 1e4, light: false });
     },
   };
 }
