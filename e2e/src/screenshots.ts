@@ -37,6 +37,10 @@ async function main(): Promise<void> {
     console.log(`docs/screenshots/${name}.png`);
   };
   await page.waitForSelector("a[data-ticket]");
+  // A server that has just begun takes a while for its first pictures.
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLImageElement>("a[data-ticket] img")].every((i) => i.complete),
+  );
   await rest(600);
   await take("board");
   await drop(page, await designersPdf(), "cards.pdf", "application/pdf");
