@@ -40,7 +40,7 @@ const project = (displayName, folder, more = {}) => ({
   transformIgnorePatterns: ["/node_modules/(?!(clipper2-ts|jxl-oxide-wasm)/)"],
   moduleNameMapper: {
     "^@hardline/core/(.*)$": "<rootDir>/packages/core/src/$1.ts",
-    "^@hardline/(contract|intake)$": "<rootDir>/packages/$1/src/index.ts",
+    "^@hardline/(contract|intake|fonts)$": "<rootDir>/packages/$1/src/index.ts",
     "^@hardline/contract/(constants|ticketFields)$": "<rootDir>/packages/contract/src/$1.ts",
     "^@hardline/demo$": "<rootDir>/demo/src/index.ts",
     "\\.css$": "<rootDir>/apps/web/src/testing/styles.ts",
@@ -52,6 +52,7 @@ module.exports = {
   projects: [
     project("core", "packages/core"),
     project("contract", "packages/contract"),
+    project("fonts", "packages/fonts"),
     project("intake", "packages/intake"),
     project("demo", "demo"),
     project("bench", "bench"),

@@ -12,6 +12,7 @@ import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const nodePackages = [
   "packages/core",
+  "packages/fonts",
   "packages/contract",
   "packages/intake",
   "demo",

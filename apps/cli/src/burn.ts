@@ -9,6 +9,7 @@ import { longFingerprint } from "@hardline/core/raster/fingerprint";
 import { readRoute } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
 import { gridOf, simulate } from "@hardline/core/simulator/simulate";
+import { shippedFonts } from "@hardline/fonts";
 import { takeIn } from "@hardline/intake";
 import { argumentsOf, CallError, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
 
@@ -22,7 +23,7 @@ runCommand(async () => {
   const route = readRoute(parseJson("route file", routePath, await read(routePath, "route file")));
   const artwork = await takeIn(await read(artworkPath, "artwork"));
   const progress = progressOf(showProgress);
-  const job = await runnable(new Runner({}), route, artwork, { progress });
+  const job = await runnable(new Runner({ fonts: shippedFonts }), route, artwork, { progress });
   // A film printer takes one plate at a time: the first, unless there is but one.
   const wish = runWish.parse(machineKindOf(machine).onePlate ? { passes: passNames(job).slice(0, 1) } : {});
   const plan = await drive(planRun(job, machine, wish), { progress: (s) => progress(s, "plan") });

@@ -2,24 +2,28 @@ import { deliver } from "@hardline/core/route/deliver";
 import { readRoute } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
 import { PAGE_BOXES } from "@hardline/contract";
+import { fontsWith, shippedFonts } from "@hardline/fonts";
 import { FIRST, takeIn, type Part } from "@hardline/intake";
 import { argumentsOf, CallError, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
 
 const USAGE =
-  "usage: npm run -s route -- ROUTE.json ARTWORK --out DIR [--page N] [--box crop|trim|bleed] [--layers A,B] [--progress]";
+  "usage: npm run -s route -- ROUTE.json ARTWORK --out DIR [--page N] [--box crop|trim|bleed] [--layers A,B] [--fonts DIR] [--progress]";
 
 /** Runs a route on an artwork and writes what it hands over. */
 runCommand(async () => {
-  const { files, out, showProgress, page, box, layers } = argumentsOf(
+  const { files, out, showProgress, page, box, layers, fonts } = argumentsOf(
     USAGE,
     2,
     [],
-    ["page", "box", "layers"],
+    ["page", "box", "layers", "fonts"],
   );
   const [routePath, artworkPath] = files;
   const route = readRoute(parseJson("route file", routePath, await read(routePath, "route file")));
   const artwork = await takeIn(await read(artworkPath, "artwork"), partOf(page, box, layers));
-  const runner = new Runner({ clock: () => performance.now() });
+  const runner = new Runner({
+    clock: () => performance.now(),
+    fonts: fonts === undefined ? shippedFonts : fontsWith(fonts),
+  });
   const progress = progressOf(showProgress);
   await deliver(runner, route, artwork, {
     progress,

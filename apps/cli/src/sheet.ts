@@ -5,6 +5,7 @@ import { arrange, sheetsOf } from "@hardline/core/sheet/arrange";
 import { sheetFiles } from "@hardline/core/sheet/files";
 import { sheetPiece, type SheetPiece } from "@hardline/core/sheet/piece";
 import { readSheet } from "@hardline/core/sheet/sheetFile";
+import { shippedFonts } from "@hardline/fonts";
 import { takeIn } from "@hardline/intake";
 import { dirname, resolve } from "node:path";
 import { argumentsOf, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
@@ -18,7 +19,7 @@ runCommand(async () => {
   const sheet = readSheet(parseJson("sheet file", path, await read(path, "sheet file")));
   const beside = (name: string) => resolve(dirname(resolve(path)), name);
   const progress = progressOf(showProgress);
-  const runner = new Runner({});
+  const runner = new Runner({ fonts: shippedFonts });
   const pieces: SheetPiece[] = [];
   for (const { route: routePath, artwork } of sheet.pieces) {
     const route = readRoute(parseJson("route file", routePath, await read(beside(routePath), "route file")));

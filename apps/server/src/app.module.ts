@@ -9,6 +9,8 @@ import { ChangesController } from "./changes/changes.controller";
 import { ChangesService } from "./changes/changes.service";
 import { DatabaseModule } from "./database/database.module";
 import { Decoding } from "./decoding/decoding.service";
+import { FontsController } from "./fonts/fonts.controller";
+import { FontsService } from "./fonts/fonts.service";
 import { HealthController } from "./health.controller";
 import { HouseRoutesController } from "./houseRoutes/houseRoutes.controller";
 import { HouseRoutesService } from "./houseRoutes/houseRoutes.service";
@@ -74,6 +76,14 @@ class RoutesModule {}
 })
 class TicketsModule {}
 
+@Module({
+  imports: [ArtworksModule],
+  controllers: [FontsController],
+  providers: [FontsService],
+  exports: [FontsService],
+})
+class FontsModule {}
+
 @Module({ providers: [Calculating], exports: [Calculating] })
 class CalculatingModule {}
 
@@ -91,7 +101,7 @@ class MachineryModule {}
 class SheetsModule {}
 
 @Module({
-  imports: [ArtworksModule, RoutesModule, TicketsModule, SheetsModule, MachineryModule],
+  imports: [ArtworksModule, FontsModule, RoutesModule, TicketsModule, SheetsModule, MachineryModule],
   controllers: [RendersController, SheetsController, BatchesController],
   providers: [
     RenderQueue,
@@ -131,6 +141,7 @@ class HouseModule {}
   imports: [
     DatabaseModule,
     ArtworksModule,
+    FontsModule,
     TicketsModule,
     RoutesModule,
     RendersModule,

@@ -66,6 +66,7 @@ export const LISTS = [
   "runs",
   "materials",
   "house-routes",
+  "fonts",
 ] as const;
 export type ListName = (typeof LISTS)[number];
 

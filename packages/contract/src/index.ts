@@ -1,5 +1,6 @@
 export * from "./constants";
 export * from "./batch";
+export * from "./font";
 export * from "./house";
 export * from "./machine";
 export * from "./material";

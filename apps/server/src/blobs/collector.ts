@@ -84,6 +84,7 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
         and not exists (select from artworks a where a.thumbnail_sha256 = b.sha256)
         and not exists (select from arrivals v where v.sha256 = b.sha256)
         and not exists (select from artwork_halves h where h.sha256 = b.sha256)
+        and not exists (select from fonts f where f.sha256 = b.sha256)
         and not exists (select from drawings d where d.sha256 = b.sha256)
         and not exists (select from route_revisions v where v.thumbnail_sha256 = b.sha256)
         and not exists (select from strips s where s.picture_sha256 = b.sha256)

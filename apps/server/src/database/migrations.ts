@@ -398,6 +398,23 @@ const MIGRATIONS: Record<string, Migration> = {
       await sql`alter table artworks add column layers jsonb not null default '[]'`.execute(db);
     },
   },
+  "015-fonts": {
+    up: async (db) => {
+      await sql`
+        create table fonts (
+          sha256 text primary key references blobs,
+          name text not null,
+          letters int not null,
+          is_lines boolean not null,
+          bytes bigint not null,
+          retired_at timestamptz,
+          created_at timestamptz not null default now()
+        );
+        create trigger told after insert or update or delete on fonts
+          for each row execute function tell_change('fonts');
+      `.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

@@ -51,6 +51,16 @@ export interface Schema {
     reading: JSONColumnType<ArtworkReading> | null;
     createdAt: Stamp;
   };
+  /** The shop's own fonts; one that is retired is still there for routes that use it. */
+  fonts: {
+    sha256: string;
+    name: string;
+    letters: number;
+    isLines: boolean;
+    bytes: number;
+    retiredAt: ColumnType<Date | null, Date | null | undefined, Date | null>;
+    createdAt: Stamp;
+  };
   /** Pictures halved so many times, for a first look. */
   artworkHalves: { artworkId: string; times: number; sha256: string };
   /** Artwork made of shapes, as drawn for a width that was asked for. */

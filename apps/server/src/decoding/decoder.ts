@@ -1,7 +1,12 @@
+import { type FontRead } from "@hardline/contract";
 import { runToEnd } from "@hardline/core/maths/work";
 import { keptHalves } from "@hardline/core/raster/keptHalves";
 import { type Rgba } from "@hardline/core/raster/types";
 import { readArtwork } from "@hardline/core/reading/reading";
+import { fontFault, fontName } from "@hardline/core/letters/fontFault";
+import { startShaper } from "@hardline/core/letters/shaper";
+import { Typeface } from "@hardline/core/letters/typeface";
+import { setWords } from "@hardline/core/letters/words";
 import { readWedge, WedgeError } from "@hardline/core/wedge/readPhoto";
 import { IntakeError, pagesOf, pathsOf, takeIn } from "@hardline/intake";
 import { readFile, writeFile } from "node:fs/promises";
@@ -44,6 +49,7 @@ async function answer(asked: Asked): Promise<Answer> {
     const picture = await (await takeIn(await readFile(asked.file))).pixels();
     return { halves: await halvesOf(picture, asked.folder) };
   }
+  if (asked.what === "font") return { font: await fontRead(await readFile(asked.file)) };
   if (asked.what === "pages") return { pages: await pagesOf(await readFile(asked.file)) };
   if (asked.what === "paths") return { paths: await pathsOf(await readFile(asked.file), asked.part) };
   tell(0.05, "reading the file");
@@ -71,6 +77,23 @@ async function answer(asked: Asked): Promise<Answer> {
   const { notes } = intake;
   return { taken: { facts, pages, boxes, layers, widthMm, kind, notes, reading, pixels, halves, thumbnail } };
 }
+
+/** What a font's file holds, once a line was set in it. @throws IntakeError that says what is wrong with it */
+async function fontRead(bytes: Uint8Array): Promise<FontRead> {
+  const fault = fontFault(bytes);
+  if (fault) throw new IntakeError(`The file ${fault}.`);
+  await startShaper();
+  const face = new Typeface(bytes);
+  if (face.letters === 0) throw new IntakeError("The file is a font without letters.");
+  const looked = runToEnd(setWords(face, { ...LOOKED_AT, text: face.someLetters(MOST_LOOKED_AT) }));
+  if (looked.paths.length === 0)
+    throw new IntakeError("The file is a font whose letters have no outlines.");
+  return { name: fontName(bytes) ?? "Font without a name", letters: face.letters, isLines: face.isLines };
+}
+
+/** A line is set in a font that arrives: what cannot be set is refused here, not at the bench. */
+const LOOKED_AT = { capitalMm: 10, trackingPercent: 0, leading: 1.6, align: "left", bridgeMm: 0 } as const;
+const MOST_LOOKED_AT = 60;
 
 const rawOf = ({ width, height }: Rgba) => ({ raw: { width, height, channels: 4 as const } });
 

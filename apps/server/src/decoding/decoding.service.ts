@@ -1,4 +1,4 @@
-import { type PageView, type ArtworkPaths } from "@hardline/contract";
+import { type ArtworkPaths, type FontRead, type PageView } from "@hardline/contract";
 import { IntakeError, partWords, sniff, type Part } from "@hardline/intake";
 import { Inject, Injectable, type OnApplicationShutdown, type OnModuleInit } from "@nestjs/common";
 import { mkdtemp, open, readdir, rm } from "node:fs/promises";
@@ -121,6 +121,13 @@ export class Decoding implements OnModuleInit, OnApplicationShutdown {
   async paths(file: string, { sha256, part }: PartOf): Promise<ArtworkPaths> {
     const answer = await this.draws(`${sha256}${partWords(part)} paths`, { what: "paths", file, part });
     if ("paths" in answer) return answer.paths;
+    throw faultOf(answer);
+  }
+
+  /** What a font's file holds. @throws IntakeError that says what is wrong with it */
+  async font(file: string): Promise<FontRead> {
+    const answer = await this.quick.ask({ what: "font", file });
+    if ("font" in answer) return answer.font;
     throw faultOf(answer);
   }
 

@@ -1,4 +1,4 @@
-import { type ArtworkPaths, type PageBox, type PageLayer, type PageView } from "@hardline/contract";
+import { type ArtworkPaths, type FontRead, type PageBox, type PageLayer, type PageView } from "@hardline/contract";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type ArtworkFacts } from "@hardline/core/route/source";
 import { type WedgeReading } from "@hardline/core/wedge/readPhoto";
@@ -28,6 +28,8 @@ export type Asked =
   | { readonly what: "pages"; readonly file: string }
   /** Which paths it has. */
   | { readonly what: "paths"; readonly file: string; readonly part: Part }
+  /** A font's file. */
+  | { readonly what: "font"; readonly file: string }
   /** A photograph of a step wedge, as a PNG. */
   | {
       readonly what: "wedge";
@@ -59,6 +61,7 @@ export type Answer =
   | { readonly paths: ArtworkPaths }
   | { readonly halves: readonly string[] }
   | { readonly wedge: WedgeReading }
+  | { readonly font: FontRead }
   | { readonly tooLarge: true }
   /** Not taken in, with the reason; or a fault of the program. */
   | { readonly refused: string }

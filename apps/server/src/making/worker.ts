@@ -2,6 +2,7 @@ import { type WorkKind } from "@hardline/contract";
 import { Runner } from "@hardline/core/route/runner";
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
+import { FontsService } from "../fonts/fonts.service";
 import { askAgain, isAway } from "../database/away";
 import { log } from "../log/log";
 import { Settings } from "../settings";
@@ -19,12 +20,7 @@ const BEAT_MS = 500;
 /** Takes renders from the queue, one at a time, and makes their files. */
 @Injectable()
 export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdown {
-  private readonly runner = new Runner({
-    pause: nextTurn,
-    clock: () => performance.now(),
-    cacheBytes: 256 << 20,
-    lean: true,
-  });
+  private readonly runner: Runner;
   private readonly makers: Record<WorkKind, Maker>;
   private sweep?: NodeJS.Timeout;
   /** How long a finished render asks a database that is away; less than others wait for it. */
@@ -39,7 +35,12 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     @Inject(ProgramMaker) program: ProgramMaker,
     @Inject(SheetMaker) sheet: SheetMaker,
     @Inject(BatchMaker) batch: BatchMaker,
+    @Inject(FontsService) fonts: FontsService,
   ) {
+    this.runner = new Runner({
+      ...{ pause: nextTurn, clock: () => performance.now() },
+      ...{ cacheBytes: 256 << 20, lean: true, fonts },
+    });
     this.makers = { "hand over": handOver, piece, program, sheet, batch };
     this.patience = settings.leaseSeconds * 1000;
   }

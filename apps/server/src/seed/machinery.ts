@@ -5,6 +5,7 @@ import { runToEnd } from "@hardline/core/maths/work";
 import { newRgba } from "@hardline/core/raster/types";
 import { type Plates } from "@hardline/core/result/result";
 import { readRoute } from "@hardline/core/route/route";
+import { shippedFonts } from "@hardline/fonts";
 import { Runner } from "@hardline/core/route/runner";
 import { arrange } from "@hardline/core/sheet/arrange";
 import { readSheetBody, type SheetBody } from "@hardline/core/sheet/sheetFile";
@@ -62,7 +63,7 @@ async function seedSheet(app: INestApplicationContext, name: string, given: obje
   const sheets = app.get(SheetsService);
   const body: SheetBody = readSheetBody(given);
   const { id, version, pieces } = await sheets.create({ name, body });
-  const runner = new Runner({});
+  const runner = new Runner({ fonts: shippedFonts });
   const revisions = Object.fromEntries(pieces.map((p) => [p.routeId, p.revision]));
   const made = [];
   for (const { routeId } of body.pieces)
@@ -86,7 +87,7 @@ async function seedRun(
     ...{ machineKey: "bed-laser", name, ticketId, routeId, revision },
     ...{ wish: JSON.stringify(runWish.parse({})), state: "preparing" },
   });
-  const making = { runner: new Runner({}), report: () => {}, signal: new AbortController().signal };
+  const making = { runner: new Runner({ fonts: shippedFonts }), report: () => {}, signal: new AbortController().signal };
   await app.get(ProgramMaker).plan(row, making);
   await app.get(RunsService).queue(String(row.id));
 }
@@ -100,7 +101,7 @@ async function seedWedge(app: INestApplicationContext): Promise<void> {
   const facts = { sha256: "0".repeat(64), width: gray.width, height: gray.height, vector: false };
   // The wedge's marks are the dark of its drawing, whichever way the material burns.
   const route = readRoute({ ...wedgeRoute({ ...material, answer: "burns dark" }), material: undefined });
-  const results = await new Runner({}).run(route, { facts, pixels: async () => colour });
+  const results = await new Runner({ fonts: shippedFonts }).run(route, { facts, pixels: async () => colour });
   const { bits } = (results[results.length - 1].result as Plates).plates[0];
   const marks = runToEnd(answered(bits, material.dotsPerInch, ANSWERS_OF.slate));
   const hex = (text: string) => parseInt(text.slice(1), 16);

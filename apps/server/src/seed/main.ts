@@ -7,6 +7,7 @@ import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { runToEnd } from "@hardline/core/maths/work";
 import { Preview } from "@hardline/core/result/preview";
 import { readRoute, type Route } from "@hardline/core/route/route";
+import { shippedFonts } from "@hardline/fonts";
 import { Runner } from "@hardline/core/route/runner";
 import { NestFactory } from "@nestjs/core";
 import { existsSync } from "node:fs";
@@ -43,7 +44,7 @@ async function main(): Promise<void> {
     const added = [];
     for (const demo of TICKETS)
       if (!pieces.has(demo.piece)) added.push({ demo, ...(await addTicket(app, demo)) });
-    const runner = new Runner();
+    const runner = new Runner({ fonts: shippedFonts });
     for (const { demo, artworkId, ticketId, routes } of added) {
       for (const { id, route } of routes) {
         await look(app, runner, artworkId, id, route);

@@ -11,6 +11,7 @@ const ASKED: Readonly<Record<ListName, readonly string[]>> = {
   runs: ["runs"],
   materials: ["materials", "curves"],
   "house-routes": ["house-routes"],
+  fonts: ["fonts"],
 };
 const LISTS = Object.keys(ASKED) as ListName[];
 /** Where nothing is heard of the server, lists are asked for again after so long, in milliseconds. */

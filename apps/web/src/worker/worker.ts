@@ -32,6 +32,7 @@ import {
   type Underlay,
 } from "../engine/protocol";
 import { painting, wholeOf } from "../engine/painting";
+import { servedFonts } from "../engine/servedFonts";
 import { ServedArtworks } from "../engine/servedArtworks";
 import { layersOf, sightOf, type Sight } from "../engine/sight";
 import { stripeOf, testPieceFor } from "../engine/strips";
@@ -78,7 +79,10 @@ class Engine {
     this.first = first;
     lend(join && canShare ? { join } : null);
     this.lean = isLarge(facts);
-    this.runner = new Runner({ pause, clock: () => performance.now(), cacheBytes, lean: this.lean });
+    this.runner = new Runner({
+      ...{ pause, clock: () => performance.now(), cacheBytes },
+      ...{ lean: this.lean, fonts: servedFonts },
+    });
     this.source = this.served.source(artworkId, facts);
   }
 
@@ -128,6 +132,8 @@ class Engine {
     if (!steps.every((s) => this.runner.kept(s))) {
       // Without it there is only no first look; what is wrong is told by the exact.
       await readFirstLook(this.runner, plan, this.source, DRAFT_PIXELS, pause).catch(() => undefined);
+      await this.runner.ready(plan);
+      if (beside) await this.runner.ready(beside);
       const draft = await this.draft(plan, panes, wanted, last);
       this.first(draft, wish);
       // While the hand moves on, a newer wish is here before this is over. What was only just opened no hand has moved.

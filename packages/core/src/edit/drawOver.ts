@@ -1,8 +1,8 @@
 import { z } from "zod";
-import { fitRings } from "../fit/fitRings";
 import { type Work } from "../maths/work";
 import { type KnotPath } from "../path/pathSet";
 import { common, evenOdd, joined, without } from "../polygon/inSlices";
+import { keptCurves, traceable } from "../polygon/keptCurves";
 import { areaOf } from "../polygon/rings";
 import { type Rect } from "../raster/types";
 import { ringBoxOfPath, ringOf } from "./find";
@@ -19,16 +19,21 @@ type Over = z.output<typeof over>;
 const WHOLE = 1e-4;
 
 /**
- * Draws a path. A closed one that crosses shapes of its set changes them as they are seen filled, with whatever lies under
- * it; one that crosses none, be it beside a shape, in one or round one, is a line of its own: in a shape, a hole.
+ * Draws paths that are one shape, or lines. A shape that crosses others of its set changes them as they are seen filled, with
+ * whatever lies under it; one that crosses none, be it beside a shape, in one or round one, is lines of its own: in a shape,
+ * a hole.
  */
-export function* drawOver(bench: Bench, path: KnotPath, how: Over): Work<boolean> {
-  if (!path.closed || !how) return bench.draw(path);
-  const drawn = yield* evenOdd([ringOf(path)]);
+export function* drawOver(bench: Bench, paths: readonly KnotPath[], how: Over): Work<boolean> {
+  const draw = (): true => {
+    for (const path of paths) bench.draw(path);
+    return true;
+  };
+  if (!how || paths.length === 0 || paths.some((path) => !path.closed)) return draw();
+  const drawn = yield* evenOdd(paths.map(ringOf));
   const area = areaOf(drawn);
   const touched: KnotPath[] = [];
   let [crossed, round] = [false, 0];
-  const box = ringBoxOfPath(path);
+  const box = boxOfBoxes(paths.map(ringBoxOfPath));
   for (const other of bench.closedOf(bench.home)) {
     if (!meets(ringBoxOfPath(other), box)) continue;
     const own = yield* evenOdd([ringOf(other)]);
@@ -39,14 +44,25 @@ export function* drawOver(bench: Bench, path: KnotPath, how: Over): Work<boolean
     else touched.push(other);
     if (area - both > close && ownArea - both > close) crossed = true;
   }
-  if (!crossed) return bench.draw(path);
+  if (!crossed) return draw();
   // Where an odd number of lines goes round all of it, what lies between the lines it touches is what is filled.
   const opened = round % 2 === 1;
-  const lines = yield* evenOdd(touched.map(ringOf));
-  const made = yield* (how === "join") !== opened ? joined(lines, drawn) : without(lines, drawn);
+  const from = traceable([...touched, ...paths]);
+  const own = yield* evenOdd(from.rings.slice(0, touched.length));
+  const over = yield* evenOdd(from.rings.slice(touched.length));
+  const made = yield* (how === "join") !== opened ? joined(own, over) : without(own, over);
   for (const gone of touched) bench.replace(bench.paths.indexOf(gone), []);
-  for (const next of yield* fitRings(made)) bench.put(next, bench.home);
+  for (const next of yield* keptCurves(made, from)) bench.put(next, bench.home);
   return true;
+}
+
+function boxOfBoxes(boxes: readonly Rect[]): Rect {
+  const [x, y] = [Math.min(...boxes.map((b) => b.x)), Math.min(...boxes.map((b) => b.y))];
+  return {
+    ...{ x, y },
+    width: Math.max(...boxes.map((b) => b.x + b.width)) - x,
+    height: Math.max(...boxes.map((b) => b.y + b.height)) - y,
+  };
 }
 
 const meets = (a: Rect, b: Rect): boolean =>

@@ -125,7 +125,8 @@ export function shapeOf(
   const others = paths.flatMap((_, k) => (k !== found && isWith(k) ? [k] : []));
   const round = others.filter((k) => isRound(paths[k], own.knots[0].at));
   if (!own.closed || round.length % 2 === 1) return [found];
-  const within = others.filter((k) => isRound(own, paths[k].knots[0].at));
+  // What reaches beyond it lies over it, and is no hole of it.
+  const within = others.filter((k) => paths[k].knots.every((knot) => isRound(own, knot.at)));
   const isHole = (hole: number) =>
     within.every((k) => k === hole || !isRound(paths[k], paths[hole].knots[0].at));
   return [found, ...within.filter(isHole)];

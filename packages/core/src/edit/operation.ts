@@ -2,6 +2,7 @@ import { z } from "zod";
 import { type Work } from "../maths/work";
 import { onPiece, type Frame } from "../path/frame";
 import { type KnotPath } from "../path/pathSet";
+import { type Rect } from "../raster/types";
 import { type FurtherTurn } from "../turn/further";
 import { type Point } from "../fit/line";
 import { nearestKnot, nearestOnPaths, shapeOf, type AtKnot, type OnPath } from "./find";
@@ -25,17 +26,36 @@ export interface OnPieceOf {
   readonly frame: Frame;
 }
 
+/** Words that were set, and where: for checks, and for who presses on them. */
+export interface SetText {
+  /** Number of the edit. */
+  readonly edit: number;
+  readonly text: string;
+  /** Box of their outlines, in mm of the piece; null where they have none. */
+  readonly box: Rect | null;
+  /** Height of a capital as it came to be. */
+  readonly capitalMm: number;
+  /** They have the room that they are to fit into. */
+  readonly fits: boolean;
+  /** Letters that the font has not. */
+  readonly missing: readonly string[];
+}
+
 /** Paths of all sets in one list, each with the number of its set, and what an operation asks of them. */
 export class Bench {
   readonly paths: KnotPath[] = [];
   readonly set: number[] = [];
+  /** Words that were set. */
+  readonly texts: SetText[] = [];
+  /** Number of the edit that is made. */
+  edit = 0;
 
   /**
    * @param home   number of the set that closed paths which are drawn go to
    * @param drawn  number of the set that open lines which are drawn go to
    */
   constructor(
-    private readonly on: OnPieceOf,
+    readonly on: OnPieceOf,
     readonly home: number,
     private readonly drawn: number,
   ) {}
@@ -72,8 +92,21 @@ export class Bench {
   closedOf = (set: number): readonly KnotPath[] =>
     this.paths.filter((path, k) => path.closed && this.set[k] === set);
 
+  get finish(): OnPieceOf["finish"] {
+    return this.on.finish;
+  }
+
+  /** A line to be run along, closed or not. */
+  drawLine(path: KnotPath): true {
+    return this.put(path, this.drawn);
+  }
+
   draw(path: KnotPath): true {
     return this.put(path, path.closed ? this.home : this.drawn);
+  }
+
+  tellWords(words: Omit<SetText, "edit">): void {
+    this.texts.push({ edit: this.edit, ...words });
   }
 
   replace(at: number, by: readonly KnotPath[]): true {
@@ -97,8 +130,10 @@ export class Bench {
 export interface Press<E = object> {
   readonly words: string;
   readonly on: "paths" | "points";
-  /** How many must be chosen; "each" makes an edit of each. */
-  readonly of: "each" | 1 | 2;
+  /** How many must be chosen; "each" makes an edit of each, "all" one of all, of two or more. */
+  readonly of: "each" | "all" | 1 | 2;
+  /** Of all: so many at least. */
+  readonly least?: number;
   readonly make: (places: readonly At[]) => E;
   /** What was chosen is still there afterwards. */
   readonly keeps?: true;

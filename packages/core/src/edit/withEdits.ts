@@ -1,6 +1,6 @@
 import { type Work } from "../maths/work";
 import { knotPathsOf, pathSetOf, type PathSet } from "../path/pathSet";
-import { Bench, type OnPieceOf } from "./operation";
+import { Bench, type OnPieceOf, type SetText } from "./operation";
 import { operationOf, type PathEdit } from "./operations";
 
 const DRAWN = { name: "drawn", use: "score", colour: 0x1f45c4 } as const;
@@ -9,6 +9,7 @@ export interface Edited {
   readonly sets: readonly PathSet[];
   /** Numbers of the edits that found nothing to act on. */
   readonly missed: readonly number[];
+  readonly texts: readonly SetText[];
 }
 
 /** Makes the edits of a hand on sets of paths, one after another. What is printed is left alone. */
@@ -17,7 +18,7 @@ export function* withEdits(
   edits: readonly PathEdit[],
   on: OnPieceOf,
 ): Work<Edited> {
-  if (edits.length === 0) return { sets, missed: [] };
+  if (edits.length === 0) return { sets, missed: [], texts: [] };
   const drawn = sets.length; // a set of its own for open lines that were drawn
   const home = Math.max(
     0,
@@ -31,6 +32,7 @@ export function* withEdits(
   const missed: number[] = [];
   for (const [k, edit] of edits.entries()) {
     yield k / edits.length;
+    bench.edit = k;
     const acted = operationOf(edit).act(bench, edit);
     if (!(typeof acted === "boolean" ? acted : yield* acted)) missed.push(k);
   }
@@ -45,5 +47,6 @@ export function* withEdits(
       );
     }),
     missed,
+    texts: bench.texts,
   };
 }

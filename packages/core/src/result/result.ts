@@ -1,5 +1,6 @@
 import { type Ink } from "../film/ink";
 import { type Gap } from "../clear/gaps";
+import { type SetText } from "../edit/operation";
 import { type CutGap } from "../cutLine/gaps";
 import { type Place } from "../inspect/check";
 import { type PathSet } from "../path/pathSet";
@@ -103,6 +104,8 @@ export interface Paths extends Placement {
   readonly sets: readonly PathSet[];
   /** Numbers of the hand's edits that found nothing to act on. */
   readonly missed?: readonly number[];
+  /** Words that were set by hand, and where. */
+  readonly texts?: readonly SetText[];
   /** What was too small to be followed. */
   readonly dropped?: {
     readonly specks: number;

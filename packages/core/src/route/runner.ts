@@ -1,6 +1,8 @@
 import { type Check, type Readings } from "../inspect/check";
 import { type Limits } from "../inspect/limits";
 import { Aborted, drive, type AbortSignalLike, type Work } from "../maths/work";
+import { readyFonts, typefaceOf, type FontSource } from "../letters/shelf";
+import { RouteError } from "../settings/errors";
 import { isTurned } from "../turn/turn";
 import { bytesOf, type Result, type ResultKind } from "../result/result";
 import { type Context, type Inspection, type Keep } from "../stage/stage";
@@ -40,6 +42,8 @@ export interface Host {
   readonly clock?: () => number;
   /** Bytes of results that are kept; 768 MiB when left out. What one route comes to is kept in any case. */
   readonly cacheBytes?: number;
+  /** Where fonts come from that words on a route are set in; without it there are none. */
+  readonly fonts?: FontSource;
   /** Artwork that only passes through on its way to a stage is not held whole. */
   readonly lean?: boolean;
 }
@@ -155,6 +159,23 @@ export class Runner {
     return { facts: plan.facts, place: plan.place, keep: this.keepOf(step, less) };
   }
 
+  /** Gets ready what a route needs from elsewhere; drafts of it can be made then. @throws RouteError for a font that is not there */
+  async ready({ steps }: Pick<Plan, "steps">): Promise<void> {
+    for (const step of steps) await this.readyFor(step);
+  }
+
+  private async readyFor({ stage, settings }: Step): Promise<void> {
+    const missing = (stage.fonts?.(settings) ?? []).filter((key) => !typefaceOf(key));
+    for (const key of missing)
+      try {
+        if (!this.host.fonts) throw new Error("there are no fonts here");
+        await readyFonts([key], this.host.fonts);
+      } catch (error) {
+        const why = error instanceof Error ? error.message : String(error);
+        throw new RouteError(stage.id, "font", key, `one of the shop's fonts (${why})`);
+      }
+  }
+
   private async give(
     plan: Plan,
     source: ArtworkSource,
@@ -166,6 +187,7 @@ export class Runner {
     if (kept) return { stage: stage.id, key, result: kept, ms: 0 };
     this.results.atLeast(bytesFor(plan, this.host.lean));
     stage.admit?.(settings, plan.place);
+    await this.readyFor(step);
     const clock = this.host.clock ?? (() => 0);
     const progress = (share: number): void => options.progress?.(share, stage.id);
     let started = clock();

@@ -134,6 +134,8 @@ export interface Stage<
   readonly limits?: readonly (keyof Limits)[];
   /** Writes the files that hand the result over. @param job  what the order is called, for words on what is printed */
   readonly files?: (result: R, settings: S, doing: Doing, job: string) => AsyncIterable<DeliveredFile>;
+  /** Fonts that must be ready before it is run (`letters/shelf.ts`). */
+  readonly fonts?: (settings: S) => readonly string[];
   /** What those files are, in a word or two. */
   readonly delivers?: string;
   /** What was decided, in a few words, for the docket and the job sheet. */
@@ -149,6 +151,7 @@ export interface AnyStage extends Omit<
   | "draft"
   | "inspect"
   | "files"
+  | "fonts"
   | "place"
   | "turn"
   | "turnedOn"
@@ -178,6 +181,7 @@ export interface AnyStage extends Omit<
     limits: Limits,
     context: Context,
   ): Work<Inspection>;
+  fonts?(settings: object): readonly string[];
   files?(result: Result, settings: object, doing: Doing, job: string): AsyncIterable<DeliveredFile>;
   summary(settings: object): string;
 }

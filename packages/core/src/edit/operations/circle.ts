@@ -9,7 +9,7 @@ export const circle = definePathOperation(
   {
     act(bench, edit) {
       const [[x, y], d] = [bench.mm(edit.at), edit.diameterMm];
-      return drawOver(bench, { knots: roundKnots(x - d / 2, y - d / 2, d, d), closed: true }, edit.over);
+      return drawOver(bench, [{ knots: roundKnots(x - d / 2, y - d / 2, d, d), closed: true }], edit.over);
     },
     turned: (edit, by) => ({ ...edit, at: by.at(edit.at) }),
   },

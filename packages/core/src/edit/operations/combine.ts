@@ -1,10 +1,12 @@
 import { z } from "zod";
+import { type Work } from "../../maths/work";
 import { common, evenOdd, joined, without } from "../../polygon/inSlices";
-import { fitRings } from "../../fit/fitRings";
-import { areaOfPath, ringOf } from "../find";
+import { keptCurves, traceable } from "../../polygon/keptCurves";
+import { type Ring, type Rings } from "../../polygon/rings";
+import { areaOfPath } from "../find";
 import { at, definePathOperation, type Press } from "../operation";
 
-const HOW = { join: joined, subtract: without, intersect: common } as const;
+const HOW = { join: joined, subtract: without, intersect: common, rest } as const;
 type How = keyof typeof HOW;
 
 const press = (words: string, how: How) =>
@@ -15,13 +17,18 @@ const press = (words: string, how: How) =>
     make: ([a, b]) => ({ edit: "combine", at: a, with: b, how }) as const,
   }) satisfies Press;
 
-/** Two shapes as they are seen filled, holes open: made one, the first without the second, or what is in both. */
+/** What is in one of two areas and not in the other. */
+function* rest(a: Rings, b: Rings): Work<Ring[]> {
+  return [...(yield* without(a, b)), ...(yield* without(b, a))];
+}
+
+/** Two shapes as they are seen filled, holes open: made one, the first without the second, what is in both, or what is in one alone. */
 export const combine = definePathOperation(
   z.strictObject({
     edit: z.literal("combine"),
     at,
     with: at,
-    how: z.enum(["join", "subtract", "intersect"]),
+    how: z.enum(["join", "subtract", "intersect", "rest"]),
   }),
   {
     *act(bench, edit) {
@@ -38,13 +45,19 @@ export const combine = definePathOperation(
       // A hole that both go round is the larger one's: the other was laid over it.
       const smaller = areaOfPath(one) < areaOfPath(other) ? 0 : 1;
       holes[smaller] = holes[smaller].filter((path) => !holes[1 - smaller].includes(path));
-      const first = yield* evenOdd([one, ...holes[0]].map(ringOf));
-      const second = yield* evenOdd([other, ...holes[1]].map(ringOf));
-      bench.replace(a, yield* fitRings(yield* HOW[edit.how](first, second)));
+      const from = traceable([one, ...holes[0], other, ...holes[1]]);
+      const first = yield* evenOdd(from.rings.slice(0, 1 + holes[0].length));
+      const second = yield* evenOdd(from.rings.slice(1 + holes[0].length));
+      bench.replace(a, yield* keptCurves(yield* HOW[edit.how](first, second), from));
       for (const path of [other, ...holes.flat()]) bench.replace(bench.paths.indexOf(path), []);
       return true;
     },
     turned: (edit, by) => ({ ...edit, at: by.at(edit.at), with: by.at(edit.with) }),
-    presses: [press("Join", "join"), press("Subtract", "subtract"), press("Intersect", "intersect")],
+    presses: [
+      press("Join", "join"),
+      press("Subtract", "subtract"),
+      press("Overlap", "intersect"),
+      press("Rest", "rest"),
+    ],
   },
 );

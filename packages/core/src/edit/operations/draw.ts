@@ -14,7 +14,7 @@ export const draw = definePathOperation(
   }),
   {
     act(bench, { knots, closed, over: how }) {
-      return drawOver(bench, { knots: knots.map((k) => knotOf(bench.mm(k.at), k.in, k.out)), closed }, how);
+      return drawOver(bench, [{ knots: knots.map((k) => knotOf(bench.mm(k.at), k.in, k.out)), closed }], how);
     },
     turned(edit, by) {
       const knots = edit.knots.map((knot) => {

@@ -17,7 +17,7 @@ export const rectangle = definePathOperation(
     act(bench, edit) {
       const [[x, y], w, h, c] = [bench.mm(edit.at), edit.widthMm, edit.heightMm, edit.cornerMm];
       const knots = rectangleKnots(x - w / 2, y - h / 2, w, h, c, c);
-      return drawOver(bench, { knots, closed: true }, edit.over);
+      return drawOver(bench, [{ knots, closed: true }], edit.over);
     },
     turned: (edit, by) => ({
       ...edit,

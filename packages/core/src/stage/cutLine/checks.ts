@@ -12,6 +12,7 @@ import {
   checkOutside,
 } from "../../inspect/paths/cut";
 import { checkEdits } from "../../inspect/paths/edits";
+import { checkTexts } from "../../inspect/paths/texts";
 import { checkWhole } from "../../inspect/paths/whole";
 import { flattenedInSlices, lengthOf, ringsInSlices } from "../../path/flatten";
 import { onArtwork } from "../../path/frame";
@@ -94,6 +95,7 @@ export const CUT_CHECKS: readonly StageCheck<About>[] = [
       return { checks: [yield* checkOutside(clockwise, keptArt(rings, settings), settings.offsetMm)] };
     },
   },
+  atOnce(({ result }) => ({ checks: checkTexts(result.texts) })),
   atOnce(({ result, settings }) => ({ checks: checkEdits(result.missed, settings.edits) })),
   {
     applies: ({ limits, result }) => limits.sheetMm !== null && boxOf(result.sets[0]) !== null,

@@ -8,7 +8,7 @@ import {
   type KeptInner,
   type Sketch,
 } from "../../cutLine/cutLine";
-import { editsTurned } from "../../edit/operations";
+import { editsTurned, fontsOf } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
 import { figure } from "../../inspect/check";
 import { dotsPerMm } from "../../maths/units";
@@ -42,6 +42,7 @@ export const cutLine = defineStage({
     outline: from === "trace" ? (["paths"] as const) : (["picture"] as const),
   }),
   gives: "paths",
+  fonts: ({ edits }) => fontsOf(edits),
   // What is printed to the line is the picture, whatever else becomes of it.
   shownOver: ({ print }) => (print ? "picture" : null),
   turnedOn: (settings, by) => ({
@@ -134,10 +135,10 @@ function* lineRound(
     sets.push({ ...pathSetOf({ name: "print", use: "print", colour: WEED }, paths), ground });
   }
   const { gaps, tabAt } = cut;
-  const { sets: edited, missed } = yield* withEdits(sets, settings.edits, picture);
+  const { sets: edited, missed, texts } = yield* withEdits(sets, settings.edits, picture);
   const { overcutMm } = settings;
   const run = edited.map((set) => (overcutMm > 0 && set.use !== "print" ? { ...set, overcutMm } : set));
-  return { kind: "paths", finish, frame, sets: run, missed, cut: { gaps, tabAt, art: picture.colour } };
+  return { kind: "paths", finish, frame, sets: run, missed, texts, cut: { gaps, tabAt, art: picture.colour } };
 }
 
 /** What the line goes round stays the same while its border is dragged. */

@@ -1,6 +1,7 @@
 import { checkFrame } from "../../inspect/frame";
 import { checkDropped } from "../../inspect/paths/dropped";
 import { checkEdits } from "../../inspect/paths/edits";
+import { checkTexts } from "../../inspect/paths/texts";
 import { checkWhole } from "../../inspect/paths/whole";
 import { type PathSet } from "../../path/pathSet";
 import { type Paths } from "../../result/result";
@@ -32,6 +33,7 @@ export const TRACE_CHECKS: readonly StageCheck<About>[] = [
     },
   },
   atOnce((paths) => ({ checks: [checkDropped(paths)] })),
+  atOnce(({ texts }) => ({ checks: checkTexts(texts) })),
   atOnce(({ missed, edits }) => ({ checks: checkEdits(missed, edits) })),
 ];
 

@@ -1,6 +1,6 @@
 import { numberOf } from "../../colour/oklab";
 import { drawingTurned, drawnOn } from "../../drawing/overArtwork";
-import { editsTurned } from "../../edit/operations";
+import { editsTurned, fontsOf } from "../../edit/operations";
 import { withEdits } from "../../edit/withEdits";
 import { pathFiles } from "../../format/pathFormats";
 import { figure } from "../../inspect/check";
@@ -43,6 +43,7 @@ export const trace = defineStage({
           : (["tone", "picture"] as const),
   }),
   gives: "paths",
+  fonts: ({ edits }) => fontsOf(edits),
   turnedOn: (settings, by) => ({
     ...settings,
     ...(settings.drawing && { drawing: turnedDrawing(settings.drawing, by) }),
@@ -145,7 +146,7 @@ function* traced(
   if (!known && !own) keep.set(name, found, bytes);
   const edited = yield* workSlice(withEdits(found.sets, edits, { finish, frame }), 0.9, 1);
   const sets = inPasses(edited.sets, passes);
-  return { kind: "paths", finish, frame, dropped: found.dropped, sets, missed: edited.missed };
+  return { kind: "paths", finish, frame, dropped: found.dropped, sets, missed: edited.missed, texts: edited.texts };
 }
 
 /** The paths that a drawing has of its own, as sets. */
