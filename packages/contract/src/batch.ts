@@ -1,13 +1,20 @@
 import { RouteError } from "@hardline/core/settings/errors";
 import { IsString, Matches, MaxLength, MinLength } from "class-validator";
-import { IsRead } from "./isRead";
+import { IsRead, MayBeLeftOut } from "./isRead";
 
-/** One picture of a batch, or one line of a table: a picture, or words set in the shipped font and run as paths, or both. */
+/**
+ * One picture of a batch, or one line of a table: a picture, or words set in the shipped font and run as paths, or both; and
+ * what the route's fields are filled with.
+ */
 export interface NewBatchItem {
   readonly name: string;
   readonly artworkId?: string;
   readonly text?: string;
+  readonly fields?: Readonly<Record<string, string>>;
 }
+
+/** Columns of a table that an item may have, letters of a name and of a value. */
+const [MOST_FIELDS, FIELD_NAME, FIELD_VALUE] = [40, 40, 500];
 
 export const MOST_BATCH_ITEMS = 5000;
 
@@ -32,8 +39,12 @@ export function readBatchItems(json: unknown): NewBatchItem[] {
     if (typeof item !== "object" || item === null || Array.isArray(item))
       return refuse(`items[${k}]`, item, "an object with a name, and artworkId or text");
     for (const [field, value] of Object.entries(item as object)) {
+      if (field === "fields") {
+        readFields(value, (at, given, allowed) => refuse(`items[${k}].fields${at}`, given, allowed));
+        continue;
+      }
       const known = Object.hasOwn(FIELDS, field) ? FIELDS[field] : undefined;
-      if (!known) return refuse(`items[${k}].${field}`, value, Object.keys(FIELDS).join(", "));
+      if (!known) return refuse(`items[${k}].${field}`, value, [...Object.keys(FIELDS), "fields"].join(", "));
       if (typeof value !== "string" || !known[0](value))
         return refuse(`items[${k}].${field}`, value, known[1]);
     }
@@ -45,15 +56,34 @@ export function readBatchItems(json: unknown): NewBatchItem[] {
   return json as NewBatchItem[];
 }
 
+function readFields(value: unknown, refuse: (at: string, value: unknown, allowed: string) => never): void {
+  if (typeof value !== "object" || value === null || Array.isArray(value))
+    return refuse("", value, "an object of texts by columns' names");
+  const entries = Object.entries(value as object);
+  if (entries.length > MOST_FIELDS) return refuse("", entries.length, `${MOST_FIELDS} columns at most`);
+  for (const [name, text] of entries) {
+    if (name.length > FIELD_NAME) return refuse(`.${name}`, name, `a name of ${FIELD_NAME} letters at most`);
+    if (typeof text !== "string" || text.length > FIELD_VALUE)
+      return refuse(`.${name}`, text, `a text of ${FIELD_VALUE} letters at most`);
+  }
+}
+
 export class NewBatch {
   @IsString()
   @MinLength(1)
   @MaxLength(120)
   name!: string;
 
+  /** The house route that is run, or, without one, a route of a ticket as it stands. */
+  @MayBeLeftOut()
   @IsString()
   @Matches(/^\d{1,18}$/)
-  houseRouteId!: string;
+  houseRouteId?: string;
+
+  @MayBeLeftOut()
+  @IsString()
+  @Matches(/^\d{1,18}$/)
+  routeId?: string;
 
   @IsRead(readBatchItems)
   items!: NewBatchItem[];

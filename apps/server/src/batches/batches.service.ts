@@ -4,7 +4,9 @@ import { sql, type Selectable } from "kysely";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { houseRoute } from "../houseRoutes/houseRoutes.service";
-import { notFound } from "../http/problems";
+import { filledRoute } from "@hardline/core/route/fields";
+import { notFound, ProblemException } from "../http/problems";
+import { RoutesService } from "../routes/routes.service";
 import { BlobStore } from "../blobs/blob.store";
 import { RenderQueue } from "../renders/queue";
 import { zipped } from "../renders/zip";
@@ -20,10 +22,21 @@ export class BatchesService {
     @Inject(Database) private readonly database: Database,
     @Inject(RenderQueue) private readonly queue: RenderQueue,
     @Inject(BlobStore) private readonly blobs: BlobStore,
+    @Inject(RoutesService) private readonly routes: RoutesService,
   ) {}
 
-  async create({ name, houseRouteId, items }: NewBatch): Promise<BatchView> {
-    const { route } = await houseRoute(this.database, houseRouteId);
+  async create({ name, houseRouteId, routeId, items }: NewBatch): Promise<BatchView> {
+    if ((houseRouteId === undefined) === (routeId === undefined))
+      throw new ProblemException(
+        400,
+        "Not valid",
+        "houseRouteId and routeId: exactly one of them says which route is run.",
+      );
+    const route = houseRouteId
+      ? (await houseRoute(this.database, houseRouteId)).route
+      : (await this.routes.get(routeId!)).route;
+    // Whatever cannot be filled is refused before anything is begun.
+    for (const { fields } of items) if (fields) filledRoute(route, fields);
     const id = await this.database.transaction().execute(async (tx) => {
       const batch = await tx
         .insertInto("batches")

@@ -86,8 +86,7 @@ async function fontRead(bytes: Uint8Array): Promise<FontRead> {
   const face = new Typeface(bytes);
   if (face.letters === 0) throw new IntakeError("The file is a font without letters.");
   const looked = runToEnd(setWords(face, { ...LOOKED_AT, text: face.someLetters(MOST_LOOKED_AT) }));
-  if (looked.paths.length === 0)
-    throw new IntakeError("The file is a font whose letters have no outlines.");
+  if (looked.paths.length === 0) throw new IntakeError("The file is a font whose letters have no outlines.");
   return { name: fontName(bytes) ?? "Font without a name", letters: face.letters, isLines: face.isLines };
 }
 

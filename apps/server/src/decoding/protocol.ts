@@ -1,4 +1,10 @@
-import { type ArtworkPaths, type FontRead, type PageBox, type PageLayer, type PageView } from "@hardline/contract";
+import {
+  type ArtworkPaths,
+  type FontRead,
+  type PageBox,
+  type PageLayer,
+  type PageView,
+} from "@hardline/contract";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
 import { type ArtworkFacts } from "@hardline/core/route/source";
 import { type WedgeReading } from "@hardline/core/wedge/readPhoto";

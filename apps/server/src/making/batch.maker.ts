@@ -1,5 +1,6 @@
 import { textArtwork } from "@hardline/core/letters/textArtwork";
 import { deliver } from "@hardline/core/route/deliver";
+import { filledRoute, type FieldValues } from "@hardline/core/route/fields";
 import { readRoute } from "@hardline/core/route/route";
 import { type ArtworkSource } from "@hardline/core/route/source";
 import { type DeliveredFile } from "@hardline/core/stage/stage";
@@ -19,6 +20,7 @@ export interface BatchWish {
   readonly name: string;
   readonly artworkId?: string;
   readonly text?: string;
+  readonly fields?: FieldValues;
 }
 
 /** One picture, or one line of text, run through the route of its batch. */
@@ -31,13 +33,13 @@ export class BatchMaker implements Maker {
   ) {}
 
   async make(work: RenderRow, { runner, report, signal }: Making): Promise<Made> {
-    const { name, artworkId, text } = work.wish as BatchWish;
+    const { name, artworkId, text, fields } = work.wish as BatchWish;
     const { route: body } = await this.database
       .selectFrom("batches")
       .select("route")
       .where("id", "=", work.batchId!)
       .executeTakeFirstOrThrow();
-    const route = readRoute(body);
+    const route = filledRoute(readRoute(body), fields ?? {});
     const source: ArtworkSource = artworkId
       ? await this.artworks.source(artworkId)
       : await takeIn(textArtwork(text ?? name));

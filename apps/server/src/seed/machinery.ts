@@ -87,7 +87,11 @@ async function seedRun(
     ...{ machineKey: "bed-laser", name, ticketId, routeId, revision },
     ...{ wish: JSON.stringify(runWish.parse({})), state: "preparing" },
   });
-  const making = { runner: new Runner({ fonts: shippedFonts }), report: () => {}, signal: new AbortController().signal };
+  const making = {
+    runner: new Runner({ fonts: shippedFonts }),
+    report: () => {},
+    signal: new AbortController().signal,
+  };
   await app.get(ProgramMaker).plan(row, making);
   await app.get(RunsService).queue(String(row.id));
 }

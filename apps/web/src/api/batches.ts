@@ -17,10 +17,19 @@ export interface NewItem {
   readonly name: string;
   readonly artworkId?: string;
   readonly text?: string;
+  /** What fields of the route are filled with, by their names. */
+  readonly fields?: Readonly<Record<string, string>>;
 }
 
 export const newBatch = (name: string, houseRouteId: string, items: readonly NewItem[]): Promise<BatchView> =>
   ask<BatchView>("/api/batches", { method: "POST", json: { name, houseRouteId, items } });
+
+/** A route of a ticket, run for every line of a table. */
+export const newBatchOfRoute = (
+  name: string,
+  routeId: string,
+  items: readonly NewItem[],
+): Promise<BatchView> => ask<BatchView>("/api/batches", { method: "POST", json: { name, routeId, items } });
 
 /** What a batch may be told. */
 export type BatchAct = "stop" | "resume" | "resume?failed=1";

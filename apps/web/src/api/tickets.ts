@@ -142,3 +142,16 @@ export function useTicketChange(id: string) {
 /** Starts a ticket with an artwork. */
 export const startTicket = (artworkId: string): Promise<TicketView> =>
   ask<TicketView>("/api/tickets", { method: "POST", json: { artworkId } });
+
+/** Starts a ticket with an artwork, called so, and with a first route of one's own. */
+export async function startTicketWith(
+  artworkId: string,
+  piece: string,
+  first: (route: RouteView["route"]) => RouteView["route"],
+): Promise<TicketView> {
+  const ticket = await ask<TicketView>("/api/tickets", { method: "POST", json: { artworkId, piece } });
+  const [{ id }] = ticket.routes;
+  const { route, version } = await ask<RouteView>(`/api/routes/${id}`);
+  await ask<RouteView>(`/api/routes/${id}`, { method: "PUT", json: { version, route: first(route) } });
+  return ticket;
+}

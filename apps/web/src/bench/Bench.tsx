@@ -47,6 +47,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const [paths] = useState(() => new PathStore());
   const scene: BenchScene = {
     sets: paths.setsOf(shown?.panes[0]?.pathsKey),
+    texts: paths.textsOf(shown?.panes[0]?.pathsKey),
     ...{ ticket, route, saved, state, keeper, engine, finish, shown, inspected, handOvers, set },
     frame: place?.frame ?? WHOLE_FRAME,
     spread: spread.spread,

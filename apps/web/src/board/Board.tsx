@@ -1,7 +1,7 @@
 import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
 import { Button, FileButton, Select, TextInput } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
-import { useEffect, useRef } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useTicketCounts, useTickets } from "../api/tickets";
 import { TopBar } from "../shell/TopBar";
 import { Arriving, NotTakenIn } from "./Arriving";
@@ -19,6 +19,9 @@ import { useTyped } from "../shared/useTyped";
 /** So few tickets have larger cards. */
 const FEW = 16;
 
+/** Fields of lengths are no part of what the board loads. */
+const WordsTicket = lazy(() => import("./WordsTicket").then((m) => ({ default: m.WordsTicket })));
+
 /** The tickets of the shop, soonest due first, days sharing rows; a picture dropped anywhere starts a new one. */
 export function Board() {
   const { filter, sort, search, set } = useBoardView();
@@ -31,6 +34,7 @@ export function Board() {
   const roomy = shown.length <= FEW;
   const { scroller, keepPlace } = useScrollPlace(data !== undefined);
   const { grid, from, to, style } = useCardRows(scroller, shown.length, roomy);
+  const [words, setWords] = useState(false);
   const { accept, stop, dropping, takingIn, choosing, refused, forget } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
   useKeys([["/", () => searchField.current?.focus()]]);
@@ -76,10 +80,18 @@ export function Board() {
             onChange={(e) => set({ search: e.currentTarget.value })}
             w={196}
           />
+          <Button variant="default" onClick={() => setWords(true)}>
+            Words
+          </Button>
           <FileButton multiple onChange={accept} accept="image/*,.heic,.heif,.avif,.jxl,.dxf,.pdf,.zip">
             {(props) => <Button {...props}>New ticket</Button>}
           </FileButton>
         </div>
+        {words && (
+          <Suspense fallback={null}>
+            <WordsTicket close={() => setWords(false)} />
+          </Suspense>
+        )}
         {takingIn && <Arriving how={takingIn} stop={stop} />}
         {refused.length > 0 && <NotTakenIn refused={refused} forget={forget} />}
         <Trouble title="The tickets cannot be shown" of={[asked]} />

@@ -1,3 +1,4 @@
+import { type SetText } from "@hardline/core/edit/operation";
 import { type Check, type Readings } from "@hardline/core/inspect/check";
 import { type CropReadings } from "@hardline/core/inspect/cropReadings";
 import { type Appearance } from "@hardline/core/appearance/onMaterial";
@@ -45,6 +46,8 @@ export interface ShownPane extends Pane {
 export interface ShownPaths {
   readonly key: string;
   readonly sets: readonly PathSet[];
+  /** Words that were set on them. */
+  readonly texts: readonly SetText[];
   readonly underlay: Underlay | null;
 }
 

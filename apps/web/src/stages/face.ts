@@ -1,6 +1,7 @@
 import { type RouteView, type TicketView } from "@hardline/contract";
 import { type Readings } from "@hardline/core/inspect/check";
 import { type Frame } from "@hardline/core/path/frame";
+import { type SetText } from "@hardline/core/edit/operation";
 import { type PathSet } from "@hardline/core/path/pathSet";
 import { type Finish } from "@hardline/core/result/finish";
 import { type Route } from "@hardline/core/route/route";
@@ -29,6 +30,8 @@ export interface BenchScene {
   readonly shown: Shown | null;
   /** The sets of paths that are on the light table. */
   readonly sets: readonly PathSet[];
+  /** Words that were set on them. */
+  readonly texts: readonly SetText[];
   /** What was last found, and the route it was found of. */
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
   readonly handOvers: HandOvers;
@@ -64,7 +67,7 @@ export interface StageKey {
 }
 
 /** What tools may look at, open or not. */
-export type ToolScene = Pick<BenchScene, "route" | "ticket" | "set" | "layers" | "shown">;
+export type ToolScene = Pick<BenchScene, "route" | "saved" | "ticket" | "set" | "layers" | "shown">;
 
 /** What a stage brings to the interface. Docket, light table, readings and the list of keys know it only by this. */
 export interface StageFace<Tools = unknown> {

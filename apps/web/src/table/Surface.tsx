@@ -66,6 +66,7 @@ export function Surface({ hand, box }: { hand: TableHand; box: Box }) {
         className={css.overlay}
         data-hand={hand.cursor}
         data-told={hand.told}
+        data-rulers={hand.rulers}
         style={{ cursor: moving ? "grab" : hand.cursor, pointerEvents: moving ? "none" : undefined }}
         onPointerDown={(e) => {
           if (e.button !== 0 || !hand.down) return;

@@ -8,6 +8,8 @@ export interface TableHand {
   readonly help: string;
   /** What is drawn now, for whoever looks from outside. */
   readonly told?: string;
+  /** It draws rulers along the top and the left, which need their room. */
+  readonly rulers?: true;
   readonly down?: (e: Pointing, x: number, y: number) => void;
   /** Every place on the way, also of those that came together between two drawings of the screen. */
   readonly moved?: (e: Pointing, x: number, y: number) => void;

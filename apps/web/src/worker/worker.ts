@@ -32,7 +32,7 @@ import {
   type Underlay,
 } from "../engine/protocol";
 import { painting, wholeOf } from "../engine/painting";
-import { servedFonts } from "../engine/servedFonts";
+import { servedFonts } from "../api/servedFonts";
 import { ServedArtworks } from "../engine/servedArtworks";
 import { layersOf, sightOf, type Sight } from "../engine/sight";
 import { stripeOf, testPieceFor } from "../engine/strips";
@@ -212,7 +212,7 @@ class Engine {
       if (over?.kind === "paths" && !this.knownPaths.has(pathsKey!)) {
         this.knownPaths.add(pathsKey!);
         const underlay = draft ? null : await this.underlay(plan, pane, over, signal);
-        paths.push({ key: pathsKey!, sets: over.sets, underlay });
+        paths.push({ key: pathsKey!, sets: over.sets, texts: over.texts ?? [], underlay });
       }
       // A stage that the route leaves out shows the result of another, of which it knows nothing.
       const own = stepAt(plan, pane.stage) && !draft;

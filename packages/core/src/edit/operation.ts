@@ -134,6 +134,8 @@ export interface Press<E = object> {
   readonly of: "each" | "all" | 1 | 2;
   /** Of all: so many at least. */
   readonly least?: number;
+  /** Presses of one group stand together. */
+  readonly group?: string;
   readonly make: (places: readonly At[]) => E;
   /** What was chosen is still there afterwards. */
   readonly keeps?: true;

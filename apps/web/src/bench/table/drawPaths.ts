@@ -1,3 +1,4 @@
+import { type SetText } from "@hardline/core/edit/operation";
 import { boxWith, type PathSet } from "@hardline/core/path/pathSet";
 import { type Rect } from "@hardline/core/raster/types";
 import { type Finish } from "@hardline/core/result/finish";
@@ -25,28 +26,37 @@ export interface DrawnPaths {
 const MOST_KEPT = 24;
 
 const NONE: readonly PathSet[] = [];
+const NO_TEXTS: readonly SetText[] = [];
 
 /** Paths that the worker told of, by key. */
 export class PathStore {
   private readonly kept = new Map<string, DrawnPaths>();
   private readonly sets = new Map<string, readonly PathSet[]>();
+  private readonly texts = new Map<string, readonly SetText[]>();
 
   take({ paths }: Pick<Shown, "paths">): void {
-    for (const { key, sets, underlay } of paths) {
+    for (const { key, sets, texts, underlay } of paths) {
       this.kept.set(key, { sets: sets.map(drawable), underlay });
       this.sets.set(key, sets);
+      this.texts.set(key, texts);
     }
     for (const key of this.kept.keys()) {
       if (this.kept.size <= MOST_KEPT) return;
       this.kept.get(key)!.underlay?.bitmap.close();
       this.kept.delete(key);
       this.sets.delete(key);
+      this.texts.delete(key);
     }
   }
 
   /** The sets of that key; none where they are not known. */
   setsOf(key: string | null | undefined): readonly PathSet[] {
     return (key && this.sets.get(key)) || NONE;
+  }
+
+  /** The words on the sets of that key. */
+  textsOf(key: string | null | undefined): readonly SetText[] {
+    return (key && this.texts.get(key)) || NO_TEXTS;
   }
 
   /** The box of a piece and of the paths of that key, in whole mm outwards; null where they are not known. */

@@ -8,21 +8,30 @@ import { useDrawHand } from "./useDrawHand";
 import { usePathsHand } from "./usePathsHand";
 import { usePointsHand } from "./usePointsHand";
 import { useRubHand } from "./useRubHand";
+import { useRulers } from "./useRulers";
 import { useShapeHand } from "./useShapeHand";
+import { useWordsHand } from "./words/useWordsHand";
 import { type PathHand, type PathTools } from "./usePathTools";
 
 /** The hand on the paths of an open stage. */
 export function PathHands({ scene, tools, finish, placed, box }: HandsProps<PathTools>) {
   if (tools.hand === null) return null;
   const to = onTable(placed, finish, scene.frame);
-  const on: HandOn = { tools, to, paths: pathsIn(scene.sets), box };
+  const on: HandOn = {
+    tools,
+    to,
+    paths: pathsIn(scene.sets),
+    box,
+    texts: scene.texts,
+    piece: finish,
+  };
   const Hand = HANDS[tools.hand];
   return <Hand key={tools.hand} {...on} />;
 }
 
 const handWith = (use: (on: HandOn) => TableHand) =>
   function Hand(on: HandOn) {
-    const hand = use(on);
+    const hand = useRulers(on, use(on));
     useNudges((by) => nudged(on, by));
     return <Surface hand={hand} box={on.box} />;
   };
@@ -44,4 +53,5 @@ const HANDS: Record<PathHand, (on: HandOn) => React.JSX.Element> = {
   line: Shape,
   rub: handWith(useRubHand),
   fill: handWith(useFillHand),
+  words: handWith(useWordsHand),
 };

@@ -7,6 +7,10 @@ import { type BenchScene } from "../face";
 import css from "./Paths.module.css";
 import { onTable, pathsIn, type OnTable } from "./onTable";
 import { PATH_HANDS } from "./pathKeys";
+import { WhichFont } from "./words/WhichFont";
+import { WordsFields } from "./words/WordsFields";
+import { GuideFields } from "./GuideFields";
+import { TransformFields } from "./TransformFields";
 import { NOTHING, type HandSizes, type Over, type PathHand, type PathTools } from "./usePathTools";
 
 interface Props {
@@ -35,6 +39,7 @@ export function PathPanel({ scene, tools }: Props) {
           </button>
         ))}
       </div>
+      {hand === "words" && <WordsFields {...{ scene, tools }} />}
       {hand && <HandFields {...{ scene, tools }} hand={hand} />}
       {hand && DRAWS.has(hand) && (
         <Field label="Over a shape">
@@ -42,6 +47,7 @@ export function PathPanel({ scene, tools }: Props) {
         </Field>
       )}
       {hand && <ChosenFields {...{ scene, tools }} />}
+      {hand && <GuideFields tools={tools} />}
       {edits.length > 0 && (
         <p className={css.edits}>
           <span>
@@ -131,6 +137,8 @@ function ChosenFields({ scene, tools }: Props) {
       {chosen.kind === "paths" && <Simplify tools={tools} />}
       {single && chosen.kind === "points" && <PointNumbers {...{ tools, to, paths }} />}
       {single && chosen.kind === "paths" && <PathNumbers {...{ tools, to, paths }} />}
+      {chosen.kind === "paths" && chosen.at.length > 1 && <WhichFont {...{ tools, to, paths }} />}
+      {chosen.kind === "paths" && <TransformFields {...{ tools, to }} own={ownOf(paths, chosen.at, to)} />}
       <Field label="Step">
         <NumberField
           label="How far an arrow key moves it"
@@ -147,6 +155,14 @@ function ChosenFields({ scene, tools }: Props) {
   );
 }
 
+/** The paths that places lie on. */
+function ownOf(paths: ReturnType<typeof pathsIn>, at: readonly (readonly [number, number])[], to: OnTable) {
+  const found = at
+    .map((place) => nearestOnPaths(paths, to.mmOf(place), 0.6)?.path)
+    .filter((p) => p !== undefined);
+  return [...new Set(found)].map((k) => paths[k]);
+}
+
 function ChosenActs({ scene, tools: { chosen, edit, setChosen } }: Props) {
   const { at, kind } = chosen;
   const sameTone = () => {
@@ -158,19 +174,35 @@ function ChosenActs({ scene, tools: { chosen, edit, setChosen } }: Props) {
     const alike = paths.filter((p) => p.set === paths[own.path].set);
     setChosen({ kind: "paths", at: alike.map((p) => to.named(p.knots[0].at)) });
   };
+  const presses = pressesFor(kind, at.length);
+  const done = (press: (typeof presses)[number]) =>
+    edit(editsOf(press, at), press.keeps ? undefined : NOTHING);
+  const groups = [...new Set(presses.flatMap((press) => press.group ?? []))];
   return (
-    <div className={css.acts}>
-      {pressesFor(kind, at.length).map((press) => (
-        <Act
-          key={press.words}
-          words={press.words}
-          act={() => edit(editsOf(press, at), press.keeps ? undefined : NOTHING)}
-        />
+    <>
+      <div className={css.acts}>
+        {presses
+          .filter((press) => !press.group)
+          .map((press) => (
+            <Act key={press.words} words={press.words} act={() => done(press)} />
+          ))}
+        {kind === "paths" && at.length === 1 && scene.sets.length > 1 && (
+          <Act words="All of this tone" act={sameTone} />
+        )}
+      </div>
+      {groups.map((group) => (
+        <div key={group} className={css.group} role="group" aria-label={group}>
+          <span>{group}</span>
+          <div className={css.acts}>
+            {presses
+              .filter((press) => press.group === group)
+              .map((press) => (
+                <Act key={press.words} words={press.words} act={() => done(press)} />
+              ))}
+          </div>
+        </div>
       ))}
-      {kind === "paths" && at.length === 1 && scene.sets.length > 1 && (
-        <Act words="All of this tone" act={sameTone} />
-      )}
-    </div>
+    </>
   );
 }
 

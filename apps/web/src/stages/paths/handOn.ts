@@ -1,3 +1,4 @@
+import { type SetText } from "@hardline/core/edit/operation";
 import { type Box } from "../../table/geometry";
 import { type OnTable, type TablePath } from "./onTable";
 import { type PathTools } from "./usePathTools";
@@ -8,4 +9,7 @@ export interface HandOn {
   readonly to: OnTable;
   readonly paths: readonly TablePath[];
   readonly box: Box;
+  /** Words that lie on the piece. */
+  readonly texts: readonly SetText[];
+  readonly piece: { readonly widthMm: number; readonly heightMm: number };
 }

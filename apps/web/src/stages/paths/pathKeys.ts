@@ -16,6 +16,7 @@ export const PATH_HANDS: readonly {
   { hand: "line", label: "Line", key: "I" },
   { hand: "rub", label: "Rub", key: "U" },
   { hand: "fill", label: "Fill", key: "G" },
+  { hand: "words", label: "Words", key: "A" },
 ];
 
 /** Keys of an open stage whose paths can be edited. */
@@ -40,5 +41,6 @@ export const PATH_KEYS = [
   ["C  P", "choose paths, points"],
   ["Y  O  X  I", "draw a path, a circle, a box, a line"],
   ["U  G", "rub even, fill a gap"],
+  ["A", "words in a font"],
   ["arrows  Delete", "nudge what is chosen, take it away"],
 ] as const;

@@ -1,12 +1,15 @@
 import { type PathEdit } from "@hardline/core/edit/operations";
 import { settingsOf, type Route } from "@hardline/core/route/route";
 import { useMemo, useState } from "react";
+import { type Guides } from "./snapping";
+import { useGuides } from "./useGuides";
 
 /** The stages whose paths a hand can edit. */
 export type PathStage = "trace" | "cutLine";
 
 /** What the pointer does to paths. */
-export type PathHand = "paths" | "points" | "draw" | "circle" | "rectangle" | "line" | "rub" | "fill";
+export type PathHand =
+  "paths" | "points" | "draw" | "circle" | "rectangle" | "line" | "rub" | "fill" | "words";
 
 type At = readonly [number, number];
 
@@ -46,6 +49,11 @@ export interface PathTools {
   readonly setSizes: (change: Partial<HandSizes>) => void;
   readonly over: Over;
   readonly setOver: (over: Over) => void;
+  readonly guides: Guides;
+  readonly setGuides: (guides: Guides) => void;
+  /** Number of the edit whose words are changed. */
+  readonly textAt: number | null;
+  readonly setTextAt: (at: number | null) => void;
   /** Makes edits, and says what is chosen after them. */
   readonly edit: (edits: readonly PathEdit[], then?: Chosen) => void;
   readonly keepEdits: (edits: readonly PathEdit[]) => void;
@@ -57,16 +65,26 @@ export const overOf = (over: Over) => (over === "own" ? {} : { over });
 /** What a hand has in mind for the paths of a stage. */
 export function usePathTools(
   stage: PathStage,
-  { route, set }: { readonly route: Route; readonly set: (stage: PathStage, settings: object) => void },
+  {
+    route,
+    saved,
+    set,
+  }: {
+    readonly route: Route;
+    readonly saved: { readonly id: string };
+    readonly set: (stage: PathStage, settings: object) => void;
+  },
 ): PathTools {
   const [hand, setHand] = useState<PathHand | null>(null);
   const [chosen, setChosen] = useState<Chosen>(NOTHING);
   const [sizes, setAllSizes] = useState(SIZES);
   const [over, setOver] = useState<Over>("join");
+  const [textAt, setTextAt] = useState<number | null>(null);
+  const [guides, setGuides] = useGuides(saved.id);
   const edits = settingsOf(route, stage)?.edits;
   return useMemo(
     () => ({
-      ...{ stage, hand, chosen, setChosen, sizes, over, setOver },
+      ...{ stage, hand, chosen, setChosen, sizes, over, setOver, textAt, setTextAt, guides, setGuides },
       edits: edits ?? [],
       setHand: (next: PathHand | null) => {
         setHand(next);
@@ -79,6 +97,6 @@ export function usePathTools(
       },
       keepEdits: (kept: readonly PathEdit[]) => set(stage, { edits: kept }),
     }),
-    [stage, hand, chosen, sizes, over, edits, set],
+    [stage, hand, chosen, sizes, over, textAt, guides, setGuides, edits, set],
   );
 }

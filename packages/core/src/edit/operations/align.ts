@@ -13,8 +13,10 @@ const press = (words: string, side: Side) =>
     words,
     on: "paths",
     of: "all",
+    least: 1,
+    group: "Align",
     keeps: true,
-    make: (all) => ({ edit: "align", at: all, side }) as const,
+    make: (all) => ({ edit: "align", at: all, side, to: all.length === 1 ? "piece" : "chosen" }) as const,
   }) satisfies Press;
 
 /**

@@ -12,6 +12,7 @@ const press = (words: string, way: Way, by: By) =>
     on: "paths",
     of: "all",
     least: 3,
+    group: "Space",
     keeps: true,
     make: (all) => ({ edit: "distribute", at: all, way, by }) as const,
   }) satisfies Press;
@@ -53,8 +54,8 @@ export const distribute = definePathOperation(
       way: by.across ? (edit.way === "across" ? "down" : "across") : edit.way,
     }),
     presses: [
-      press("Equal gaps across", "across", "gaps"),
-      press("Equal gaps down", "down", "gaps"),
+      press("Gaps across", "across", "gaps"),
+      press("Gaps down", "down", "gaps"),
       press("Middles across", "across", "middles"),
       press("Middles down", "down", "middles"),
     ],

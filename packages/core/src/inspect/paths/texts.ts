@@ -1,11 +1,16 @@
 import { type SetText } from "../../edit/operation";
+import { type Rect } from "../../raster/types";
 import { figure, type Check } from "../check";
 
 /** Words that have letters their font lacks, or no room; none where there are no words. */
-export function checkTexts(texts: readonly SetText[] = []): Check[] {
+export function checkTexts(
+  texts: readonly SetText[] = [],
+  { widthMm, heightMm }: { readonly widthMm: number; readonly heightMm: number },
+): Check[] {
   if (texts.length === 0) return [];
   const lacking = texts.filter((t) => t.missing.length > 0);
-  const tight = texts.filter((t) => !t.fits);
+  const beyond = texts.filter(({ box }) => box && !isWithin(box, widthMm, heightMm));
+  const tight = texts.filter((t) => !t.fits || beyond.includes(t));
   const letters = [...new Set(lacking.flatMap((t) => t.missing))];
   const smallest = Math.min(...texts.map((t) => t.capitalMm));
   const placesOf = (of: readonly SetText[]) =>
@@ -18,7 +23,10 @@ export function checkTexts(texts: readonly SetText[] = []): Check[] {
       level: letters.length > 0 ? "stop" : "fine",
       value: letters.length,
       unit: "letters",
-      text: letters.length > 0 ? `The font has no ${letters.slice(0, 8).join(" ")}` : "The fonts have every letter",
+      text:
+        letters.length > 0
+          ? `The font has no ${letters.slice(0, 8).join(" ")}`
+          : "The fonts have every letter",
       detail:
         letters.length > 0
           ? `In “${shortened(lacking[0].text)}”: its place is left as the font's empty box. Another font may have it.`
@@ -33,12 +41,17 @@ export function checkTexts(texts: readonly SetText[] = []): Check[] {
       text: tight.length > 0 ? "Words have too little room" : "Words have the room that they need",
       detail:
         tight.length > 0
-          ? `“${shortened(tight[0].text)}” is longer than its box, circle or path.`
+          ? `“${shortened(tight[0].text)}” ${tight[0].fits ? "reaches beyond the piece" : "is longer than its box, circle or path"}.`
           : `The smallest capitals are ${figure(smallest, 2)} mm high.`,
       places: placesOf(tight),
     },
   ];
 }
+
+/** What reaches less far beyond the piece is on it, in mm. */
+const ON_MM = 0.01;
+const isWithin = ({ x, y, width, height }: Rect, widthMm: number, heightMm: number): boolean =>
+  x >= -ON_MM && y >= -ON_MM && x + width <= widthMm + ON_MM && y + height <= heightMm + ON_MM;
 
 /** So many letters of a text are told. */
 const TOLD = 40;

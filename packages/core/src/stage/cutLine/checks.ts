@@ -12,6 +12,7 @@ import {
   checkOutside,
 } from "../../inspect/paths/cut";
 import { checkEdits } from "../../inspect/paths/edits";
+import { checkStencil } from "../../inspect/paths/stencil";
 import { checkTexts } from "../../inspect/paths/texts";
 import { checkWhole } from "../../inspect/paths/whole";
 import { flattenedInSlices, lengthOf, ringsInSlices } from "../../path/flatten";
@@ -95,7 +96,15 @@ export const CUT_CHECKS: readonly StageCheck<About>[] = [
       return { checks: [yield* checkOutside(clockwise, keptArt(rings, settings), settings.offsetMm)] };
     },
   },
-  atOnce(({ result }) => ({ checks: checkTexts(result.texts) })),
+  {
+    // Letters that are cut through are a stencil; of other gaps it is told as loose parts.
+    cost: 20,
+    applies: ({ result, settings }) => settings.kind === "through" && (result.texts?.length ?? 0) > 0,
+    *find({ result: { sets }, settings: { edits }, limits }) {
+      return { checks: [yield* checkStencil(sets[0], "gaps", limits.neckMm, edits)] };
+    },
+  },
+  atOnce(({ result }) => ({ checks: checkTexts(result.texts, result.finish) })),
   atOnce(({ result, settings }) => ({ checks: checkEdits(result.missed, settings.edits) })),
   {
     applies: ({ limits, result }) => limits.sheetMm !== null && boxOf(result.sets[0]) !== null,

@@ -138,7 +138,15 @@ function* lineRound(
   const { sets: edited, missed, texts } = yield* withEdits(sets, settings.edits, picture);
   const { overcutMm } = settings;
   const run = edited.map((set) => (overcutMm > 0 && set.use !== "print" ? { ...set, overcutMm } : set));
-  return { kind: "paths", finish, frame, sets: run, missed, texts, cut: { gaps, tabAt, art: picture.colour } };
+  return {
+    kind: "paths",
+    finish,
+    frame,
+    sets: run,
+    missed,
+    texts,
+    cut: { gaps, tabAt, art: picture.colour },
+  };
 }
 
 /** What the line goes round stays the same while its border is dragged. */

@@ -1,6 +1,8 @@
 import { checkFrame } from "../../inspect/frame";
 import { checkDropped } from "../../inspect/paths/dropped";
 import { checkEdits } from "../../inspect/paths/edits";
+import { type Limits } from "../../inspect/limits";
+import { checkStencil } from "../../inspect/paths/stencil";
 import { checkTexts } from "../../inspect/paths/texts";
 import { checkWhole } from "../../inspect/paths/whole";
 import { type PathSet } from "../../path/pathSet";
@@ -8,7 +10,7 @@ import { type Paths } from "../../result/result";
 import { atOnce, type StageCheck } from "../checks";
 import { type TraceSettings } from "./settings";
 
-type About = Paths & Pick<TraceSettings, "edits" | "from">;
+type About = Paths & Pick<TraceSettings, "edits" | "from"> & { readonly limits: Limits };
 
 /** Everything that is looked at in traced outlines. */
 export const TRACE_CHECKS: readonly StageCheck<About>[] = [
@@ -33,9 +35,19 @@ export const TRACE_CHECKS: readonly StageCheck<About>[] = [
     },
   },
   atOnce((paths) => ({ checks: [checkDropped(paths)] })),
-  atOnce(({ texts }) => ({ checks: checkTexts(texts) })),
+  {
+    // Only what is cut through is a stencil.
+    cost: 20,
+    applies: ({ sets }) => sets.some(isCutThrough),
+    *find({ sets, edits, limits }) {
+      return { checks: [yield* checkStencil(sets.find(isCutThrough)!, "filled", limits.neckMm, edits)] };
+    },
+  },
+  atOnce(({ texts, finish }) => ({ checks: checkTexts(texts, finish) })),
   atOnce(({ missed, edits }) => ({ checks: checkEdits(missed, edits) })),
 ];
+
+const isCutThrough = ({ use }: PathSet): boolean => use === "through";
 
 const countOf = (sets: readonly PathSet[], of: (set: PathSet) => number): number =>
   sets.reduce((sum, set) => sum + of(set), 0);

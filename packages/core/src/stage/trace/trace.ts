@@ -62,9 +62,10 @@ export const trace = defineStage({
     const set = yield* sketched(taken.tone, settings, context.keep);
     return { kind: "paths", finish, frame, sets: inPasses([set], settings.passes) };
   },
-  *inspect(paths, _taken, { edits, from }) {
-    return yield* inspectBy(TRACE_CHECKS, { ...paths, edits, from });
+  *inspect(paths, _taken, { edits, from }, limits) {
+    return yield* inspectBy(TRACE_CHECKS, { ...paths, edits, from, limits });
   },
+  limits: ["neckMm"],
   readings: {
     paths: { label: "Outlines" },
     segments: { label: "Lines and curves" },
@@ -146,7 +147,15 @@ function* traced(
   if (!known && !own) keep.set(name, found, bytes);
   const edited = yield* workSlice(withEdits(found.sets, edits, { finish, frame }), 0.9, 1);
   const sets = inPasses(edited.sets, passes);
-  return { kind: "paths", finish, frame, dropped: found.dropped, sets, missed: edited.missed, texts: edited.texts };
+  return {
+    kind: "paths",
+    finish,
+    frame,
+    dropped: found.dropped,
+    sets,
+    missed: edited.missed,
+    texts: edited.texts,
+  };
 }
 
 /** The paths that a drawing has of its own, as sets. */
