@@ -2,6 +2,7 @@ import { STAGES, type StageId } from "@hardline/core/stage/stages";
 import { artworkFace } from "./artwork/face";
 import { blackWhiteFace } from "./blackWhite/face";
 import { clearFace } from "./clear/face";
+import { colourFace } from "./colour/face";
 import { cutLineFace } from "./cutLine/face";
 import { type StageFace } from "./face";
 import { filmsFace } from "./films/face";
@@ -16,6 +17,7 @@ const FACES: readonly StageFace[] = [
   artworkFace,
   sizeFace,
   clearFace,
+  colourFace,
   toneFace,
   traceFace,
   cutLineFace,

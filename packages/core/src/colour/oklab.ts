@@ -1,5 +1,5 @@
 import { cubeRoot } from "../maths/steady";
-import { LINEAR_OF_CODE } from "./srgb";
+import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "./srgb";
 
 /** A colour in OKLab times 100: lightness 0..100, and the two axes green to red and blue to yellow. */
 export interface Lab {
@@ -27,6 +27,23 @@ export function labOfLight(lr: number, lg: number, lb: number): Lab {
     a: 100 * (1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s),
     b: 100 * (0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s),
   };
+}
+
+/** The nearest sRGB code values of a colour in OKLab; what lies outside is brought to the nearest edge, channel by channel. */
+export function codesOfLab({ l, a, b }: Lab): [number, number, number] {
+  const cube = (v: number): number => (v / 100) * (v / 100) * (v / 100);
+  const [lc, mc, sc] = [
+    cube(l + 0.3963377774 * a + 0.2158037573 * b),
+    cube(l - 0.1055613458 * a - 0.0638541728 * b),
+    cube(l - 0.0894841775 * a - 1.291485548 * b),
+  ];
+  const code = (light: number): number =>
+    CODE_OF_LINEAR[Math.round(Math.min(1, Math.max(0, light)) * CODE_STEPS)];
+  return [
+    code(4.0767416621 * lc - 3.3077115913 * mc + 0.2309699292 * sc),
+    code(-1.2684380046 * lc + 2.6097574011 * mc - 0.3413193965 * sc),
+    code(-0.0041960863 * lc - 0.7034186147 * mc + 1.707614701 * sc),
+  ];
 }
 
 /** Straight-line distance of two colours, in hundredths of OKLab. */

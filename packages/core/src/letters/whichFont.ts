@@ -4,7 +4,7 @@ import { type KnotPath } from "../path/pathSet";
 import { evenOdd } from "../polygon/clip";
 import { ringsOf } from "../path/flatten";
 import { pathSetOf } from "../path/pathSet";
-import { boxOfPaths } from "./words";
+import { curveBox } from "../path/curveBox";
 import { type FontKey } from "./shelf";
 import { type Typeface } from "./typeface";
 
@@ -81,14 +81,14 @@ export function* whichFont(
 function lettersIn(shapes: readonly (readonly KnotPath[])[]) {
   const letters = shapes
     .filter((paths) => paths.length > 0)
-    .map((paths) => ({ paths, box: boxOfPaths(paths)! }))
+    .map((paths) => ({ paths, box: curveBox(paths)! }))
     .sort((a, b) => a.box.x - b.box.x);
   for (let k = 1; k < letters.length; k++) {
     const [before, own] = [letters[k - 1], letters[k]];
     const over = Math.min(before.box.x + before.box.width, own.box.x + own.box.width) - own.box.x;
     if (over < OVER * Math.min(before.box.width, own.box.width)) continue;
     const paths = [...before.paths, ...own.paths];
-    letters.splice(k - 1, 2, { paths, box: boxOfPaths(paths)! });
+    letters.splice(k - 1, 2, { paths, box: curveBox(paths)! });
     k--;
   }
   return letters;
@@ -121,7 +121,7 @@ const upsideDown = ({ knots, closed }: KnotPath): KnotPath => ({
 
 /** A letter's outlines as cover of a square that it fills one way, in its middle the other. */
 function* drawn(paths: readonly KnotPath[]): Work<Drawn> {
-  const { x, y, width, height } = boxOfPaths(paths)!;
+  const { x, y, width, height } = curveBox(paths)!;
   const scale = SIDE / Math.max(width, height);
   const [left, top] = [x - (SIDE / scale - width) / 2, y - (SIDE / scale - height) / 2];
   const set = pathSetOf({ name: "", use: "fill", colour: 0 }, paths);

@@ -10,7 +10,8 @@ import { alongPath } from "./baseline";
 import { fontFault, fontName } from "./fontFault";
 import { lineIn } from "./line";
 import { SHIPPED_FONTS } from "./shipped";
-import { boxOfPaths, setWords, type HowSet } from "./words";
+import { setWords, type HowSet } from "./words";
+import { curveBox } from "../path/curveBox";
 
 const USUAL: HowSet = {
   ...{ text: "H", capitalMm: 10, trackingPercent: 0, leading: 1.6, align: "left", bridgeMm: 0 },
@@ -80,7 +81,7 @@ describe("words", () => {
     const points = paths.flatMap((p) => p.knots.map((k) => Math.hypot(...k.at)));
     expect(Math.min(...points)).toBeGreaterThan(29.9);
     expect(Math.max(...points)).toBeLessThan(40.5);
-    const box = boxOfPaths(paths)!;
+    const box = curveBox(paths)!;
     expect(box.y + box.height).toBeLessThan(-25);
     expect(box.x + box.width / 2).toBeCloseTo(0, 1);
   });
@@ -92,7 +93,7 @@ describe("words", () => {
     const points = paths.flatMap((p) => p.knots.map((k) => Math.hypot(...k.at)));
     expect(Math.max(...points)).toBeLessThan(30.5);
     expect(Math.min(...points)).toBeGreaterThan(19.5);
-    expect(boxOfPaths(paths)!.y).toBeGreaterThan(15);
+    expect(curveBox(paths)!.y).toBeGreaterThan(15);
   });
 
   test("spread, they fill the whole circle evenly", async () => {
@@ -100,7 +101,7 @@ describe("words", () => {
       ...{ text: "IIIIII", align: "middle", on: { circleMm: 60, side: "outside", spread: true } },
     });
     const angles = paths
-      .map((p) => boxOfPaths([p])!)
+      .map((p) => curveBox([p])!)
       .map((b) => (Math.atan2(b.y + b.height / 2, b.x + b.width / 2) * 180) / Math.PI)
       .sort((a, b) => a - b);
     const steps = angles.slice(1).map((a, k) => a - angles[k]);

@@ -1,5 +1,6 @@
 import { type Point } from "../fit/line";
 import { workSlice, type Work } from "../maths/work";
+import { curveBox } from "../path/curveBox";
 import { affinePath, type Affine } from "../path/affine";
 import { ringsOf } from "../path/flatten";
 import { pathSetOf, type KnotPath } from "../path/pathSet";
@@ -70,7 +71,7 @@ export function* setWords(face: Typeface, how: HowSet): Work<SetWords> {
   return {
     ...{ paths, isLines: face.isLines, capitalMm, lines, missing },
     fits: fits && made.fits,
-    box: boxOfPaths(paths),
+    box: curveBox(paths),
   };
 }
 
@@ -82,7 +83,7 @@ function fitted(face: Typeface, how: HowSet, given: readonly string[]) {
   const asGiven = { lines: given, capitalMm, fits: true };
   if (!box || how.on) return asGiven;
   const scaleOf = (lines: readonly string[]): number => {
-    const ink = boxOfPaths(placedLetters(face, how, lines, capitalMm).letters.flatMap((l) => l.paths));
+    const ink = curveBox(placedLetters(face, how, lines, capitalMm).letters.flatMap((l) => l.paths));
     return ink ? Math.min(box.widthMm / ink.width, box.heightMm / ink.height) : 1;
   };
   const own = scaleOf(given);
@@ -177,7 +178,7 @@ const NO_AREA = 1e-4;
 /** Letters that lie over one another as one shape each, with the curves that they have. */
 function* welded(letters: readonly Letter[]): Work<KnotPath[]> {
   const drawn = letters.filter((l) => l.paths.length > 0);
-  const boxes = drawn.map((l) => boxOfPaths(l.paths)!);
+  const boxes = drawn.map((l) => curveBox(l.paths)!);
   const areas = drawn.map((l) => coarseRings(l.paths));
   const group = drawn.map((_, k) => k);
   const rootOf = (k: number): number => (group[k] === k ? k : (group[k] = rootOf(group[k])));
@@ -225,19 +226,4 @@ function* bridged(paths: KnotPath[], widthMm: number): Work<KnotPath[]> {
   const area = yield* evenOdd(from.rings);
   if (holesOf(area).length === 0) return paths;
   return yield* keptCurves(yield* without(area, bridgesOf(area, widthMm)), from);
-}
-
-/** Box of paths by their points and handles. */
-export function boxOfPaths(paths: readonly KnotPath[]): Rect | null {
-  if (paths.length === 0) return null;
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const { knots } of paths)
-    for (const { at, in: back = [0, 0], out = [0, 0] } of knots)
-      for (const by of [[0, 0], back, out]) {
-        left = Math.min(left, at[0] + by[0]);
-        right = Math.max(right, at[0] + by[0]);
-        top = Math.min(top, at[1] + by[1]);
-        bottom = Math.max(bottom, at[1] + by[1]);
-      }
-  return { x: left, y: top, width: right - left, height: bottom - top };
 }

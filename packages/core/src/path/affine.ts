@@ -19,8 +19,15 @@ export const after = (m: Affine, n: Affine): Affine => [
 
 /** Clockwise on the screen, about a place; y runs downwards. Quarters are exact. */
 export function turnAbout(degrees: number, [x, y]: Point): Affine {
-  const [s, c] = [sinPi(degrees / 180), cosPi(degrees / 180)];
+  const [s, c] = quarterTurn(degrees) ?? [sinPi(degrees / 180), cosPi(degrees / 180)];
   return [c, s, -s, c, x - c * x + s * y, y - s * x - c * y];
+}
+
+/** Sine and cosine of whole quarters, to the bit. */
+function quarterTurn(degrees: number): readonly [number, number] | null {
+  if (degrees % 90 !== 0) return null;
+  const quarter = (((degrees / 90) % 4) + 4) % 4;
+  return [[0, 1, 0, -1][quarter], [1, 0, -1, 0][quarter]];
 }
 
 /** Larger or smaller across and down, about a place that stays; negative mirrors. */

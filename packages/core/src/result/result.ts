@@ -26,12 +26,23 @@ export interface Cleared {
   readonly through: readonly Uint8Array[];
 }
 
+/** Colours that were laid under the lines of a drawing. */
+export interface Coloured {
+  readonly areas: readonly number[];
+  /** Of the same: how large its area is, in mm2; 0 for one that is lost. */
+  readonly mm2: readonly number[];
+  /** The areas in few pixels, to know at once which one is pointed at; -1 for none. */
+  readonly map: { readonly width: number; readonly height: number; readonly of: Int32Array };
+}
+
 /** Colour with transparency. */
 export interface Picture extends Placement {
   readonly kind: "picture";
   readonly colour: Rgba;
   /** Null while nothing was taken away. */
   readonly cleared: Cleared | null;
+  /** What colours were laid under: of each that was wished, the number of its area, -1 for one that is lost. */
+  readonly coloured?: Coloured;
   /**
    * Where it is printed on a garment: the white that lies under it, 0..255, the garment, 0xrrggbb, and how far its inks
    * hide what is under them, 0..1.

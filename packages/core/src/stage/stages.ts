@@ -2,6 +2,7 @@ import { type ResultKind } from "../result/result";
 import { artwork } from "./artwork/artwork";
 import { blackWhite } from "./blackWhite/blackWhite";
 import { clear } from "./clear/clear";
+import { colour } from "./colour/colour";
 import { cutLine } from "./cutLine/cutLine";
 import { films } from "./films/films";
 import { size } from "./size/size";
@@ -11,7 +12,7 @@ import { trace } from "./trace/trace";
 import { transfer } from "./transfer/transfer";
 
 /** Every stage there is, in the order of work. A new stage is one folder beside this file and one entry here. */
-const ALL = [artwork, size, clear, tone, blackWhite, trace, cutLine, films, transfer] as const;
+const ALL = [artwork, size, clear, colour, tone, blackWhite, trace, cutLine, films, transfer] as const;
 
 export type StageId = (typeof ALL)[number]["id"];
 export type RegisteredStage = AnyStage & { readonly id: StageId; readonly gives: ResultKind };

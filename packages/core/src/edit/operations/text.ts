@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { alongPath } from "../../letters/baseline";
-import { boxOfPaths, setWords, type HowSet } from "../../letters/words";
+import { setWords, type HowSet } from "../../letters/words";
 import { typefaceOf } from "../../letters/shelf";
 import { type Work } from "../../maths/work";
+import { curveBox } from "../../path/curveBox";
 import { affinePath, after, movedPointBy, scaleAbout, shift, turnAbout } from "../../path/affine";
 import { RouteError } from "../../settings/errors";
 import { drawOver, over } from "../drawOver";
@@ -85,7 +86,7 @@ export const text = definePathOperation(schema, {
     const paths = set.paths.map((one) => affinePath(one, whole));
     bench.tellWords({
       text: edit.text,
-      box: boxOfPaths(paths),
+      box: curveBox(paths),
       capitalMm: set.capitalMm,
       fits: set.fits,
       missing: set.missing,
