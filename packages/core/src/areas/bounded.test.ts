@@ -2,20 +2,25 @@ import { runToEnd } from "../maths/work";
 import { areaAt, areaMap, boundedAreas } from "./bounded";
 import { underInk } from "./underInk";
 
+/** Pixels that a letter of a drawing stands for, each way: what is narrower than a few pixels is no area. */
+const SIDE = 4;
+
 /** Ink of a drawing in letters: # is a line, everything else is bare. */
 function inkIn(rows: readonly string[]): { ink: Uint8Array; width: number; height: number } {
-  const width = rows[0].length;
-  const ink = Uint8Array.from(rows.flatMap((row) => Array.from(row, (c) => (c === "#" ? 255 : 0))));
-  return { ink, width, height: rows.length };
+  const [width, height] = [SIDE * rows[0].length, SIDE * rows.length];
+  const ink = new Uint8Array(width * height);
+  for (let i = 0; i < ink.length; i++)
+    ink[i] = rows[Math.floor(i / width / SIDE)][Math.floor((i % width) / SIDE)] === "#" ? 255 : 0;
+  return { ink, width, height };
 }
-/** Areas of it as letters, by the order in which they are come to. */
+/** Areas of it as letters, by the order in which they are come to; a gap is told in letters. */
 function shown(rows: readonly string[], gap: number): string[] {
   const { ink, width, height } = inkIn(rows);
-  const { of, line } = runToEnd(boundedAreas(ink, width, height, 128, gap));
+  const { of, line } = runToEnd(boundedAreas(ink, width, height, 128, SIDE * gap));
   const letters = new Map<number, string>();
   return rows.map((row, y) =>
     Array.from(row, (_, x) => {
-      const i = y * width + x;
+      const i = (SIDE * y + 2) * width + SIDE * x + 2;
       if (line[i]) return "#";
       if (!letters.has(of[i])) letters.set(of[i], "abcdefgh"[letters.size]);
       return letters.get(of[i])!;
@@ -78,9 +83,10 @@ describe("areas", () => {
     const { ink, width, height } = inkIn(Array.from({ length: 9 }, () => "......####......"));
     const { of } = runToEnd(boundedAreas(ink, width, height, 128, 0));
     const row = Array.from(of.subarray(4 * width, 5 * width));
-    expect(new Set(row.slice(0, 8)).size).toBe(1);
-    expect(new Set(row.slice(8)).size).toBe(1);
-    expect(row[7]).not.toBe(row[8]);
+    // The line runs from 24 to 40.
+    expect(new Set(row.slice(0, 32)).size).toBe(1);
+    expect(new Set(row.slice(32)).size).toBe(1);
+    expect(row[31]).not.toBe(row[32]);
   });
 
   test("a drawing without a line is one area; one of nothing but lines has none", () => {
@@ -95,16 +101,19 @@ describe("areas", () => {
   test("a place on a line is of the area within reach, else of none; off the picture of none", () => {
     const { ink, width, height } = inkIn(Array.from({ length: 9 }, () => "......####......"));
     const areas = runToEnd(boundedAreas(ink, width, height, 128, 0));
-    expect(areaAt(areas, 6.5, 4, 1.5)).toBe(areaAt(areas, 2, 4, 0));
-    expect(areaAt(areas, 7.5, 4, 1)).toBe(-1);
-    expect(areaAt(areas, -1, 4, 9)).toBe(-1);
-    expect(areaMap(areas, 4)).toMatchObject({ width: 4, height: 3 });
+    expect(areaAt(areas, 26, 16, 4)).toBe(areaAt(areas, 2, 16, 0));
+    expect(areaAt(areas, 30, 16, 4)).toBe(-1);
+    expect(areaAt(areas, -1, 16, 9)).toBe(-1);
+    expect(areaMap(areas, 16)).toMatchObject({ width: 16, height: 9 });
   });
 });
 
 describe("colour under ink", () => {
-  const rows = ["..........", "..........", "#####.####", "..........", ".........."];
-  const { ink, width, height } = inkIn(rows);
+  // Two areas of 10 by 8 with a line between them that has a gap of one pixel.
+  const [width, height] = [10, 19];
+  const ink = Uint8Array.from({ length: width * height }, (_, i) =>
+    Math.floor(i / width) === 9 && i % width !== 5 ? 255 : 0,
+  );
   const areas = runToEnd(boundedAreas(ink, width, height, 128, 3));
   const upper = areaAt(areas, 2, 0, 0);
   const art = (alpha: (i: number) => number, grey: (i: number) => number) => {
@@ -129,8 +138,8 @@ describe("colour under ink", () => {
     );
     expect(at(made, 0, 0)).toEqual([0xc0, 0x40, 0x20, 255]);
     expect(at(made, 2, 1)).toEqual([96, 32, 16, 255]);
-    expect(at(made, 1, 2)).toEqual([0, 0, 0, 255]);
-    expect(at(made, 3, 4)).toEqual([0, 0, 0, 0]);
+    expect(at(made, 1, 9)).toEqual([0, 0, 0, 255]);
+    expect(at(made, 3, 14)).toEqual([0, 0, 0, 0]);
   });
   test("a drawing on its paper comes to the same: the paper takes the colour", () => {
     const made = coloured(
@@ -141,7 +150,7 @@ describe("colour under ink", () => {
     );
     expect(at(made, 0, 0)).toEqual([0xc0, 0x40, 0x20, 255]);
     expect(at(made, 2, 1)).toEqual([96, 32, 16, 255]);
-    expect(at(made, 3, 4)).toEqual([255, 255, 255, 255]);
+    expect(at(made, 3, 14)).toEqual([255, 255, 255, 255]);
   });
   test("a shade goes from one colour to the other, and no further", () => {
     const made = coloured(

@@ -17,9 +17,12 @@ export interface Areas {
 const STEPS = 2;
 const MOST_STEPS = 65535;
 /** A passage is as wide as what lies behind it where it is this share of it, or more: a strip of even width, no gap. */
-const AS_WIDE = 0.7;
-/** An area of fewer pixels that is shut off is a part of the line about it. */
-const LEAST_PIXELS = 3;
+const AS_WIDE = 0.6;
+/**
+ * What is shut off and nowhere wider than this, in half pixels to the nearest line, and of fewer pixels, is no area but the
+ * tip of one, pinched off by the soft edges of the lines about it: it goes with the area that is nearest.
+ */
+const [TIP_STEPS, TIP_PIXELS] = [5, 120];
 
 /**
  * Parts a drawing into the areas that its lines bound. Gaps in lines, up to a width, are closed: a ball of that width which
@@ -131,7 +134,7 @@ function* flooded(
       }
       if (root === own) continue;
       const [wide, less] = peak[own] >= peak[root] ? [own, root] : [root, own];
-      const joins = level > narrow || (peak[less] <= narrow && level >= AS_WIDE * peak[less]);
+      const joins = level > narrow || level >= AS_WIDE * peak[less];
       if (joins) parent[less] = wide;
       own = wide;
     }
@@ -149,11 +152,12 @@ function* flooded(
     }
     of[i] = own;
   }
-  return yield* numbered(of, line, rootOf, count);
+  return yield* numbered(of, line, rootOf, peak.subarray(0, count));
 }
 
-/** Areas numbered from 0, without those of a few pixels, which become line. */
-function* numbered(of: Int32Array, line: Uint8Array, rootOf: (basin: number) => number, count: number) {
+/** Areas numbered from 0, without pinched tips, which are taken for line. */
+function* numbered(of: Int32Array, line: Uint8Array, rootOf: (basin: number) => number, peak: Uint16Array) {
+  const count = peak.length;
   const pixels = new Float64Array(count);
   yield* inStretches(of.length, (from, to) => {
     for (let i = from; i < to; i++) if (of[i] >= 0) pixels[(of[i] = rootOf(of[i]))]++;
@@ -161,7 +165,7 @@ function* numbered(of: Int32Array, line: Uint8Array, rootOf: (basin: number) => 
   const number = new Int32Array(count).fill(-1);
   const sizes: number[] = [];
   for (let basin = 0; basin < count; basin++)
-    if (pixels[basin] >= LEAST_PIXELS) {
+    if (pixels[basin] > 0 && (peak[basin] > TIP_STEPS || pixels[basin] > TIP_PIXELS)) {
       number[basin] = sizes.length;
       sizes.push(pixels[basin]);
     }
