@@ -34,7 +34,12 @@ test("a font of the shop's own is taken in once, offered, and kept for routes wh
   const first = (await (await send(bytes)).json()) as FontView;
   const again = (await (await send(bytes)).json()) as FontView;
   expect(again.key).toBe(first.key);
-  expect(first).toMatchObject({ name: "Courier Prime Regular", ships: false, isLines: false, bytes: bytes.length });
+  expect(first).toMatchObject({
+    name: "Courier Prime Regular",
+    ships: false,
+    isLines: false,
+    bytes: bytes.length,
+  });
   expect((await list()).filter((f) => f.key === first.key)).toHaveLength(1);
   expect((await fetch(`${program.url}/api/fonts/${first.key}`, { method: "DELETE" })).status).toBe(204);
   expect((await list()).some((f) => f.key === first.key)).toBe(false);

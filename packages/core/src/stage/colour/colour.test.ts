@@ -18,8 +18,7 @@ const rings = (): Rgba => {
   return { width: 120, height: 120, data };
 };
 
-const run = (settings: object): Picture =>
-  as(runStage("colour", artFrom(rings()), settings), "picture");
+const run = (settings: object): Picture => as(runStage("colour", artFrom(rings()), settings), "picture");
 const at = ({ colour: { data, width } }: Picture, x: number, y: number) =>
   Array.from(data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4));
 const MIDDLE = [0.5, 0.5];
