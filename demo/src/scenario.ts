@@ -147,6 +147,35 @@ export const TICKETS: readonly DemoTicket[] = [
           { stage: "blackWhite", method: "line", threshold: 150 },
         ],
       },
+      {
+        name: "In colours",
+        stages: [
+          { stage: "size", widthMm: 240, dotsPerInch: 200 },
+          {
+            stage: "clear",
+            ops: [{ op: "lift", kept: 0.55, gone: 0.8, light: "uneven" }],
+            specksMm2: 0.05,
+          },
+          {
+            stage: "colour",
+            gapMm: 1,
+            areas: [
+              { at: [0.42, 0.628], colour: "#c8352e" },
+              { at: [0.4, 0.665], colour: "#2f7f86" },
+              { at: [0.3, 0.735], colour: "#2f5aa8" },
+              { at: [0.515, 0.52], colour: "#f2c84b" },
+              { at: [0.54, 0.468], colour: "#8a5a3a" },
+              { at: [0.52, 0.535], colour: "#9cc4d8" },
+              { at: [0.58, 0.535], colour: "#9cc4d8" },
+              { at: [0.625, 0.54], colour: "#9cc4d8" },
+              { at: [0.405, 0.155], colour: "#e8883a" },
+              { at: [0.4, 0.33], colour: "#e9d3b4", shade: { colour: "#d98a5a", to: [0.49, 0.41] } },
+              { at: [0.88, 0.6], colour: "#8f9498" },
+            ],
+          },
+          { stage: "transfer", garment: "#f4efe2" },
+        ],
+      },
     ],
   },
   {

@@ -1,10 +1,9 @@
-import { mkdirSync } from "node:fs";
+import { mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { paperPhotograph } from "@hardline/demo";
 import { type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled } from "./browser";
-import { designersPdf } from "./designersPdf";
 import { drop } from "./drop";
 import { ROOT } from "./harness";
 
@@ -26,6 +25,29 @@ async function bench(page: Page, path: string): Promise<void> {
 const inView = (page: Page, selector: string, block: ScrollLogicalPosition): Promise<void> =>
   page.$eval(selector, (e, where) => e.scrollIntoView({ block: where }), block);
 
+/** A ticket of words alone: the manual's badge. @returns its id */
+async function badge(): Promise<string> {
+  const example = (name: string) => readFileSync(join(ROOT, "docs/examples", name));
+  const asked = async <T>(path: string, method: string, body?: BodyInit, type = "application/json") =>
+    (await (await fetch(BASE + path, { method, body, headers: { "Content-Type": type } })).json()) as T;
+  const art = await asked<{ id: string }>(
+    "/api/artworks?name=badge.svg",
+    "POST",
+    new Uint8Array(example("badge.svg")),
+    "application/octet-stream",
+  );
+  const ticket = await asked<{ id: string; routes: { id: string }[] }>(
+    "/api/tickets",
+    "POST",
+    JSON.stringify({ artworkId: art.id, piece: "Chandlery badge", customer: "Low Quay Chandlery" }),
+  );
+  const path = `/api/routes/${ticket.routes[0].id}`;
+  const { version } = await asked<{ version: number }>(path, "GET");
+  const route = JSON.parse(example("badge.route.json").toString()) as object;
+  await asked(path, "PUT", JSON.stringify({ version, route }));
+  return ticket.id;
+}
+
 async function main(): Promise<void> {
   mkdirSync(SHOTS, { recursive: true });
   const { browser, close } = await openBrowser();
@@ -43,14 +65,6 @@ async function main(): Promise<void> {
   );
   await rest(600);
   await take("board");
-  await drop(page, await designersPdf(), "cards.pdf", "application/pdf");
-  await page.waitForSelector("[role=dialog] img");
-  await page.locator("label::-p-text(As cut)").click();
-  await page.locator('button[aria-label="Page 2"]').click();
-  await rest(1500);
-  await take("pages");
-  await page.keyboard.press("Escape");
-
   const { picture, corners } = await paperPhotograph(CARD);
   const { width, height, data } = picture;
   const jpeg = sharp(data, { raw: { width, height, channels: 4 } })
@@ -127,6 +141,26 @@ async function main(): Promise<void> {
   await rest(900);
   await take("trace");
 
+  await bench(page, `/tickets/${await badge()}`);
+  await press(page, "Trace");
+  await page.keyboard.press("a");
+  await rest(400);
+  await page.mouse.click(674, 408);
+  await page.waitForSelector('textarea[aria-label="Words"]');
+  await inView(page, 'textarea[aria-label="Words"]', "center");
+  await page.mouse.move(20, 400);
+  await settled(page);
+  await rest(900);
+  await take("words");
+
+  await bench(page, "/tickets/3");
+  await page.locator("button::-p-text(In colours)").click();
+  await settled(page);
+  await press(page, "Colour");
+  await settled(page);
+  await rest(900);
+  await take("colour");
+
   await bench(page, "/tickets/2");
   await page.locator("button::-p-text(Tag, cut out)").click();
   await page.waitForSelector('[aria-label="Gaps, largest first"]');
@@ -176,9 +210,6 @@ async function main(): Promise<void> {
   await press(page, "Play");
   await rest(1500);
   await take("run-playing");
-  await page.goto(`${BASE}/batches`);
-  await rest(2500);
-  await take("batch");
 
   await bench(page, "/tickets/14");
   await settled(page);
