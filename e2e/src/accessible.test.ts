@@ -187,3 +187,44 @@ test("at 1024 wide the light table's bar is whole", async () => {
   expect(cut).toBe(0);
   await page.close();
 });
+
+nightly("words, what is chosen, the table that fills them, and colours break no rule", async () => {
+  const drawn = Buffer.from(
+    '<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="50mm" viewBox="0 0 80 50"><path d="M8 8h20v20H8z"/><path d="M50 8h20v20H50z"/></svg>',
+  );
+  const text = { edit: "text", text: "Name", at: [0.5, 0.8], capitalMm: 6, field: "name" };
+  const { ticket } = await addTicket(program.url, drawn, "words.svg", [
+    { stage: "size", widthMm: 80 },
+    { stage: "colour", areas: [{ at: [0.9, 0.9], colour: "#c8352e" }] },
+    { stage: "trace", edits: [text] },
+  ]);
+  const page = await openPage(browser, `${program.url}/tickets/${ticket.id}`);
+  await settled(page);
+  await press(page, "Colour");
+  await settled(page);
+  expect(await broken(page)).toEqual([]);
+  await press(page, "Trace");
+  await page.keyboard.press("a");
+  await press(page, "Fill from a table");
+  await page.waitForSelector("[role=dialog] input");
+  await new Promise((r) => setTimeout(r, 600));
+  expect(await broken(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("c");
+  const { x, y, width, height } = await page.$eval("canvas[data-shown]", (c) =>
+    c.getBoundingClientRect().toJSON(),
+  );
+  await page.mouse.move(x + 60, y + 90);
+  await page.mouse.down();
+  await page.mouse.move(x + width - 40, y + height - 90, { steps: 4 });
+  await page.mouse.up();
+  await page.waitForSelector("button::-p-text(Which font is it?)");
+  expect(await broken(page)).toEqual([]);
+  await page.goto(program.url);
+  await page.waitForSelector("a[data-ticket]");
+  await press(page, "Words");
+  await page.waitForSelector("[role=dialog] input");
+  await new Promise((r) => setTimeout(r, 600));
+  expect(await broken(page)).toEqual([]);
+  await page.close();
+});
