@@ -1,10 +1,10 @@
-import { type Point } from "../fit/line";
 import { type Knot } from "../path/outline";
 import { pathSetOf, type KnotPath } from "../path/pathSet";
 import { ringsOf } from "../path/flatten";
 import { scaledPath } from "../path/scaled";
 import { evenOdd, joined } from "../polygon/clip";
 import { areaOf } from "../polygon/rings";
+import { isSame, outlinesDrawn } from "./drawnOutlines";
 import { shaper } from "./shaper";
 
 /** A glyph of a line. Lengths in ems. */
@@ -115,16 +115,13 @@ export class Typeface {
   }
 
   private raw(glyph: number): KnotPath[] {
-    return outlinesDrawn(this.font.glyphToPath(glyph), 1 / this.em);
+    const scale = 1 / this.em;
+    return outlinesDrawn(this.font.glyphToPath(glyph), (u, v) => [u * scale, v * scale]);
   }
 }
 
 const highest = (drawn: readonly (readonly KnotPath[])[]): number =>
   Math.max(0, ...drawn.flat().flatMap((path) => path.knots.map((k) => k.at[1])));
-
-/** Places in a font's units that are one. */
-const SAME = 1e-6;
-const isSame = (a: Point, b: Point): boolean => Math.abs(a[0] - b[0]) < SAME && Math.abs(a[1] - b[1]) < SAME;
 
 /** Whether an outline goes along a line and back along the same. */
 function isThereAndBack({ knots }: KnotPath): boolean {
@@ -147,41 +144,3 @@ const withoutNone = ({ at, in: back, out }: Knot): Knot => ({
   ...(back ? { in: back } : {}),
   ...(out ? { out } : {}),
 });
-
-/** Outlines drawn by M, L, Q, C and Z. */
-export function outlinesDrawn(drawn: string, scale: number): KnotPath[] {
-  const paths: KnotPath[] = [];
-  let knots: { at: Point; in?: Point; out?: Point }[] = [];
-  const put = (at: Point, handleOut?: Point, handleIn?: Point): void => {
-    const last = knots.at(-1)!;
-    if (handleOut && !isSame(handleOut, last.at))
-      last.out = [handleOut[0] - last.at[0], handleOut[1] - last.at[1]];
-    const back: Point | null =
-      handleIn && !isSame(handleIn, at) ? [handleIn[0] - at[0], handleIn[1] - at[1]] : null;
-    knots.push(back ? { at, in: back } : { at });
-  };
-  for (const [, command, rest] of drawn.matchAll(/([MLQCZ])([^MLQCZ]*)/g)) {
-    const n = rest.split(/[ ,]+/).map(Number);
-    const to = (k: number): Point => [n[k] * scale, n[k + 1] * scale];
-    if (command === "M") knots = [{ at: to(0) }];
-    else if (command === "L") put(to(0));
-    else if (command === "Q") {
-      // A parabola's two cubic handles lie two thirds of the way to its one.
-      const [from, middle, end] = [knots.at(-1)!.at, to(0), to(2)];
-      const third = (p: Point): Point => [
-        p[0] + (2 / 3) * (middle[0] - p[0]),
-        p[1] + (2 / 3) * (middle[1] - p[1]),
-      ];
-      put(end, third(from), third(end));
-    } else if (command === "C") put(to(4), to(0), to(2));
-    else if (knots.length > 1) paths.push({ knots: endedAtBeginning(knots), closed: true });
-  }
-  return paths.filter((path) => path.knots.length > 1);
-}
-
-/** The last point of an outline often is its first once more. */
-function endedAtBeginning(knots: readonly Knot[]): Knot[] {
-  const [first, last] = [knots[0], knots[knots.length - 1]];
-  if (!isSame(first.at, last.at)) return [...knots];
-  return [{ ...first, ...(last.in ? { in: last.in } : {}) }, ...knots.slice(1, -1)];
-}
