@@ -116,6 +116,22 @@ const PATHS_BY_HAND = [
   { edit: "fill", at: [0.52, 0.47] },
   { edit: "delete", at: [0.01, 0.01] },
 ];
+/** What is done to whole shapes, and words; that each does the same to the same is in edit/transform.test.ts. */
+const [HERE, THERE, BEYOND] = [STARTS(0.3, 0.7), STARTS(0.62, 0.31), STARTS(0.44, 0.52)];
+const SHAPES_BY_HAND = [
+  {
+    ...{ edit: "transform", at: [HERE], about: [0.4, 0.6], byMm: [0.3, 0.2] },
+    ...{ copies: 1, rows: 1, rowByMm: [0.1, 0.4] },
+  },
+  { edit: "weld", at: [HERE, THERE] },
+  { edit: "align", at: [HERE, THERE], side: "left" },
+  { edit: "distribute", at: [HERE, THERE, BEYOND], way: "across" },
+  { edit: "outline", at: HERE, widthMm: 0.2 },
+  { edit: "centre", at: HERE, widthMm: 0.2 },
+  { edit: "bridges", at: HERE, widthMm: 0.2 },
+  { edit: "text", text: "A", at: HERE },
+  { edit: "text", text: "A", at: HERE, along: { kind: "path", at: THERE } },
+];
 const EVERY: Readonly<Record<string, object>> = {
   size: {
     ...ROUTE.stages[0],
@@ -143,17 +159,18 @@ const EVERY: Readonly<Record<string, object>> = {
       { op: "path", kind: "round", box: [0.2, 0.1, 0.65, 0.7] },
     ],
   },
+  colour: { areas: [{ at: [0.35, 0.6], colour: "#c8352e", shade: { colour: "#2f5aa8", to: [0.4, 0.7] } }] },
   trace: {
     stage: "trace",
     drawing: { sets: [{ name: "art", colour: "#102030", d: "M1 1L5 2L3 7Z" }], widthMm: 16, heightMm: 12 },
-    edits: PATHS_BY_HAND,
+    edits: [...PATHS_BY_HAND, ...SHAPES_BY_HAND],
   },
   cutLine: {
     stage: "cutLine",
     gaps: { keep: [[0.3, 0.4]], fill: [[0.6, 0.55]] },
     tab: { at: [0.8, 0.1] },
     drawing: { d: "M1 2L7 2.5L6 9A1 2 20 0 1 3 8Z", widthMm: 16, heightMm: 12 },
-    edits: PATHS_BY_HAND,
+    edits: [...PATHS_BY_HAND, ...SHAPES_BY_HAND],
   },
 };
 /** Settings that are pairs of numbers and no places: tones in, tones out; and those on the artwork as supplied. */
@@ -196,8 +213,9 @@ function valuesAt(value: Loose, parts: readonly string[]): unknown[] {
   const [part, ...rest] = parts;
   if (Array.isArray(value) && part === "[]") return value.flatMap((v) => valuesAt(v, rest));
   if (typeof value !== "object") return [];
-  if (part in value) return valuesAt(value[part], rest);
-  return [value.edit, value.op, value.kind].includes(part) ? valuesAt(value, rest) : [];
+  // Words are both the name of an edit and what it says.
+  if ([value.edit, value.op, value.kind].includes(part)) return valuesAt(value, rest);
+  return part in value ? valuesAt(value[part], rest) : [];
 }
 const at = (route: Route, name: string): unknown[] => {
   const [stage, ...parts] = name.replaceAll("[]", " []").split(" ");
