@@ -127,7 +127,7 @@ describe("reading a route", () => {
       /only the settings/,
     ],
     [{ stage: "blackWhite", strength: 1.5 }, "blackWhite", "strength", 1.5, /1 or less/],
-    [{ stage: "polish" }, "route", "stage", "polish", /size, clear, tone, blackWhite/],
+    [{ stage: "polish" }, "route", "stage", "polish", /size, clear, colour, tone, blackWhite/],
   ])("refuses %j", (stage, at, setting, value, allowed) => {
     const error = refusal(file(stage));
     expect([error.stage, error.setting, error.value]).toEqual([at, setting, value]);
