@@ -5,7 +5,8 @@ import { useKeys } from "../../../shared/keys";
 import { type HandOn } from "../handOn";
 import { type At } from "../onTable";
 import { added, NEAR, round } from "../usePathsHand";
-import { changed, newText, textsIn } from "./textEdits";
+import { usePreview, type Preview } from "./usePreview";
+import { changed, newText, textsIn, type TextEdit } from "./textEdits";
 
 const GUIDE = "#1d6b45";
 /** Moves shorter than this on the screen are a click. */
@@ -16,6 +17,7 @@ export function useWordsHand({ tools, to, texts, paths, piece }: HandOn): TableH
   const [drag, setDrag, dragNow] = useAtOnce<{ from: At; by: At; at: number } | null>(null);
   const { edits, textAt, setTextAt, keepEdits } = tools;
   const own = textsIn(edits).find((t) => t.at === textAt);
+  const preview = usePreview(own?.edit, paths);
   const boxAt = ([x, y]: At) =>
     texts.find(
       ({ box }) => box && x >= box.x && y >= box.y && x <= box.x + box.width && y <= box.y + box.height,
@@ -69,6 +71,7 @@ export function useWordsHand({ tools, to, texts, paths, piece }: HandOn): TableH
       keepEdits(changed(edits, now.at, { at: to.named(added(to.mmOf(edit.at), round(now.by))) }));
     },
     draw: (pen) => {
+      if (preview && own) drawPreview(pen, preview, own.edit);
       const shown = texts.find((t) => t.edit === textAt)?.box;
       if (!shown) return;
       const by: At = drag?.at === textAt ? drag.by : [0, 0];
@@ -100,4 +103,24 @@ export function useWordsHand({ tools, to, texts, paths, piece }: HandOn): TableH
       pen.setLineDash([]);
     },
   };
+
+  /** New words over what is still shown of the old. */
+  function drawPreview(pen: CanvasRenderingContext2D, { path, isLines }: Preview, edit: TextEdit): void {
+    const old = texts.find((t) => t.edit === textAt)?.box;
+    if (old && !edit.along) {
+      const [x, y] = to.toScreen([old.x, old.y]);
+      pen.fillStyle = "rgba(255, 255, 255, 0.9)";
+      pen.fillRect(x - 1, y - 1, old.width * to.perMm + 2, old.height * to.perMm + 2);
+    }
+    if (!path) return;
+    pen.save();
+    pen.translate(...to.toScreen(to.mmOf(edit.at)));
+    pen.rotate((edit.turnDegrees * Math.PI) / 180);
+    pen.scale(to.perMm, to.perMm);
+    pen.fillStyle = pen.strokeStyle = isLines ? "#1f45c4" : "#15181d";
+    pen.lineWidth = 1.5 / to.perMm;
+    if (isLines) pen.stroke(path);
+    else pen.fill(path, "evenodd");
+    pen.restore();
+  }
 }
