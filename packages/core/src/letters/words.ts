@@ -179,7 +179,13 @@ const NO_AREA = 1e-4;
 function* welded(letters: readonly Letter[]): Work<KnotPath[]> {
   const drawn = letters.filter((l) => l.paths.length > 0);
   const boxes = drawn.map((l) => curveBox(l.paths)!);
-  const areas = drawn.map((l) => coarseRings(l.paths));
+  // Most letters meet no other: their rings are not needed.
+  const areas = new Map<number, Rings>();
+  const areaIn = (k: number): Rings => {
+    const known = areas.get(k) ?? coarseRings(drawn[k].paths);
+    areas.set(k, known);
+    return known;
+  };
   const group = drawn.map((_, k) => k);
   const rootOf = (k: number): number => (group[k] === k ? k : (group[k] = rootOf(group[k])));
   for (let k = 0; k < drawn.length; k++) {
@@ -189,7 +195,7 @@ function* welded(letters: readonly Letter[]): Work<KnotPath[]> {
       if (
         rootOf(j) !== rootOf(k) &&
         meet(boxes[k], boxes[j]) &&
-        areaOf(atOnce.common(areas[k], areas[j])) > NO_AREA
+        areaOf(atOnce.common(areaIn(k), areaIn(j))) > NO_AREA
       )
         group[rootOf(j)] = rootOf(k);
   }

@@ -98,11 +98,15 @@ export const text = definePathOperation(schema, {
   turned: turnedText,
 });
 
+/** What words stand on that need no path: nothing of their own, an arc or a circle. */
+export function standsOn(on: TextEdit["along"]): HowSet["on"] {
+  if (on?.kind === "circle") return { circleMm: on.diameterMm, side: on.side, spread: on.spread };
+  return on?.kind === "arc" ? { arcMm: on.radiusMm } : undefined;
+}
+
 /** What the words stand on; null where the path is no longer there. */
 function baselineOf(bench: Bench, { along: on, mirrored }: TextEdit): HowSet["on"] | null {
-  if (!on) return undefined;
-  if (on.kind === "arc") return { arcMm: on.radiusMm };
-  if (on.kind === "circle") return { circleMm: on.diameterMm, side: on.side, spread: on.spread };
+  if (on?.kind !== "path") return standsOn(on);
   const found = bench.pathAt(on.at);
   if (!found) return null;
   const seen = mirrored ? scaleAbout(-1, 1, [0, 0]) : shift(0, 0);

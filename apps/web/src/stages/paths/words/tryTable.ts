@@ -1,7 +1,8 @@
+import { standsOn } from "@hardline/core/edit/operations/text";
 import { typefaceOf, readyFonts } from "@hardline/core/letters/shelf";
 import { onPiece } from "@hardline/core/path/frame";
 import { type Rect } from "@hardline/core/raster/types";
-import { setWords, type HowSet } from "@hardline/core/letters/words";
+import { setWords } from "@hardline/core/letters/words";
 import { drive } from "@hardline/core/maths/work";
 import { type FieldValues, fieldTexts } from "@hardline/core/route/fields";
 import { type Route } from "@hardline/core/route/route";
@@ -39,7 +40,7 @@ export async function tryTable(
     for (const text of texts) {
       const value = values[text.field]?.trim();
       if (!value) continue;
-      const how = { ...text, text: value, on: standsOn(text) };
+      const how = { ...text, text: value, on: standsOn(text.along) };
       const made = await drive(setWords(typefaceOf(text.font)!, how), { pause: breath });
       const { lines, capitalMm, missing } = made;
       const fits = made.fits && isOn(made.box, text, on);
@@ -55,12 +56,6 @@ type Text = ReturnType<typeof fieldTexts>[number];
 /** The piece that words are on. */
 type Piece = Parameters<typeof onPiece>[1];
 
-/** What words stand on, where that is the same wherever they are. */
-function standsOn({ along }: Text): HowSet["on"] {
-  if (along?.kind === "circle") return { circleMm: along.diameterMm, side: along.side, spread: along.spread };
-  return along?.kind === "arc" ? { arcMm: along.radiusMm } : undefined;
-}
-
 /** Whether words lie on the piece. Those that are turned, or on a path, are only told at the bench. */
 function isOn(box: Rect | null, { at, along, turnDegrees }: Text, on: Piece): boolean {
   if (!box || along?.kind === "path" || turnDegrees !== 0) return true;
@@ -74,7 +69,7 @@ function isOn(box: Rect | null, { at, along, turnDegrees }: Text, on: Piece): bo
 /** The words of a cell as a drawing, and the box round it in mm. */
 export async function pictureOf(route: Route, { field, text }: Tried) {
   const own = fieldTexts(route).find((t) => t.field === field)!;
-  const how = { ...own, text, on: standsOn(own) };
+  const how = { ...own, text, on: standsOn(own.along) };
   const { paths, isLines, box } = await drive(setWords(typefaceOf(own.font)!, how), { pause: breath });
   const d = pathData(pathSetOf({ name: "", use: "fill", colour: 0 }, paths));
   return { d, isLines, box: box ?? { x: 0, y: 0, width: 1, height: 1 }, room: own.box };

@@ -1,3 +1,4 @@
+import { standsOn } from "@hardline/core/edit/operations/text";
 import { drive } from "@hardline/core/maths/work";
 import { affinePath, scaleAbout } from "@hardline/core/path/affine";
 import { useEffect, useState } from "react";
@@ -44,13 +45,7 @@ async function previewOf(edit: TextEdit): Promise<Preview> {
     import("../../../api/servedFonts"),
   ]);
   await readyFonts([edit.font], servedFonts);
-  const { along } = edit;
-  const on =
-    along?.kind === "arc"
-      ? { arcMm: along.radiusMm }
-      : along?.kind === "circle"
-        ? { circleMm: along.diameterMm, side: along.side, spread: along.spread }
-        : undefined;
+  const on = standsOn(edit.along);
   const { paths, isLines } = await drive(setWords(typefaceOf(edit.font)!, { ...edit, on }), {
     pause: breath,
   });
