@@ -6,6 +6,8 @@ export interface ProofWay {
   readonly name: string;
   readonly garment: number;
   readonly inks: readonly { readonly name: string; readonly colour: number }[];
+  /** Width of its picture to its height, where that is not the same for all. */
+  readonly aspect?: number;
 }
 
 export interface Proof {
@@ -37,7 +39,7 @@ export function layProof({ title, size, aspect, ways }: Proof): ProofSheet {
   const columns = Math.ceil(Math.sqrt(ways.length * (1 / Math.max(0.4, Math.min(2.5, aspect))) * 1.2));
   const across = Math.max(1, Math.min(ways.length, columns));
   const down = Math.ceil(ways.length / across);
-  const [top, gap, foot] = [26, 6, 15];
+  const [top, gap, foot] = [26, 6, ways.some((w) => w.inks.length > 0) ? 15 : 8];
   const cellW = (PAGE_W - 2 * EDGE - (across - 1) * gap) / across;
   const cellH = (PAGE_H - top - EDGE - (down - 1) * gap) / down;
   const words: { paths: readonly KnotPath[]; colour: number }[] = [
@@ -51,8 +53,9 @@ export function layProof({ title, size, aspect, ways }: Proof): ProofSheet {
     const y = top + Math.floor(k / across) * (cellH + gap);
     const about = { x, y, width: cellW, height: cellH - foot };
     const [roomW, roomH] = [about.width - 6, about.height - 6];
-    const width = Math.min(roomW, roomH * aspect);
-    const height = width / aspect;
+    const own = way.aspect ?? aspect;
+    const width = Math.min(roomW, roomH * own);
+    const height = width / own;
     pictures.push({
       x: x + (cellW - width) / 2,
       y: y + (about.height - height) / 2,

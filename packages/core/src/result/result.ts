@@ -3,6 +3,7 @@ import { type Gap } from "../clear/gaps";
 import { type SetText } from "../edit/operation";
 import { type CutGap } from "../cutLine/gaps";
 import { type Place } from "../inspect/check";
+import { type MockUp } from "../mockUp/result";
 import { type PathSet } from "../path/pathSet";
 import { type Bits, type Cover, type Gray, type Rgba } from "../raster/types";
 import { type Placement } from "./finish";
@@ -148,7 +149,7 @@ export interface Program extends Placement {
   readonly bytes: Uint8Array;
 }
 
-export type Result = Picture | Tone | Plates | Paths | Layout | Program;
+export type Result = Picture | Tone | Plates | Paths | MockUp | Layout | Program;
 export type ResultKind = Result["kind"];
 export type ResultOf<K extends ResultKind> = Extract<Result, { kind: K }>;
 

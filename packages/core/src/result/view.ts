@@ -6,6 +6,9 @@ import { mmOfDots } from "../maths/units";
 import { coverOfPolygon } from "../path/cover";
 import { flattened } from "../path/flatten";
 import { WHOLE_FRAME } from "../path/frame";
+import { seenMockUp } from "../mockUp/seenMockUp";
+import { wayView, type Colourway } from "../recolour/colourway";
+import { recoloured } from "../recolour/recolour";
 import { readyBits, readyGray, readyRgba } from "../raster/halve";
 import { newRgba, type Cover, type Gray, type Rect, type Rgba } from "../raster/types";
 import { viewBits, viewGray, viewRgba } from "../view/view";
@@ -19,6 +22,8 @@ export interface View {
   readonly height: number;
   /** Colour under marks, 0xrrggbb. */
   readonly base: number;
+  /** The colourway that it is seen in; as it is when left out. */
+  readonly way?: Colourway;
   /** Names of plates and sets of paths that are not to be seen. */
   readonly hidden?: readonly string[];
 }
@@ -26,12 +31,30 @@ export interface View {
 const WHITE = 0xffffff;
 
 /** A picture that is printed on a garment is seen on it, over its white. */
-function* onItsGarment({ onGarment, colour }: Picture, seen: Rgba, part: Rect): Work<Rgba> {
+function* onItsGarment(
+  { onGarment, colour }: Picture,
+  seen: Rgba,
+  part: Rect,
+  way: Colourway | undefined,
+): Work<Rgba> {
   if (!onGarment) return seen;
   const { width, height } = seen;
   const white = { width: colour.width, height: colour.height, data: onGarment.white };
   yield* readyGray(white, part.width / width);
-  return overWhite(seen, viewGray(white, part, width, height), onGarment);
+  const on = way ? { ...onGarment, garment: wayView(way).garment } : onGarment;
+  return overWhite(seen, viewGray(white, part, width, height), on);
+}
+
+/** The last picture that was seen, which stays while a hand changes its colours. */
+let lastSeen: { readonly of: Uint8Array; readonly part: string; readonly seen: Rgba } | null = null;
+
+/** A picture's colours, or what they become in a colourway. */
+function* colourSeen({ colour }: Picture, { part, width, height, way }: View): Work<Rgba> {
+  if (!way || way.recolour.length === 0) return viewRgba(colour, part, width, height);
+  const name = JSON.stringify([part, width, height]);
+  if (lastSeen?.of !== colour.data || lastSeen.part !== name)
+    lastSeen = { of: colour.data, part: name, seen: viewRgba(colour, part, width, height) };
+  return yield* recoloured(lastSeen.seen, way.recolour);
 }
 
 /** What a result looks like, with clear pixels where there is no art. */
@@ -41,13 +64,17 @@ export function* viewOf(result: Result, view: View): Work<Rgba> {
   switch (result.kind) {
     case "picture":
       yield* readyRgba(result.colour, scale);
-      return yield* onItsGarment(result, viewRgba(result.colour, part, width, height), part);
+      return yield* onItsGarment(result, yield* colourSeen(result, view), part, view.way);
     case "tone":
       return yield* toneView(result, view, result.ink ?? 0, result.ink === undefined ? WHITE : base);
     case "plates":
-      return result.print ? yield* seenPrint(result, view) : yield* platesView(result, view);
+      return result.print
+        ? yield* seenPrint(result, view, view.way ? wayView(view.way) : {})
+        : yield* platesView(result, view);
     case "paths":
       return yield* pathsView(result, view);
+    case "mockUp":
+      return yield* seenMockUp(result, part, width, height, view.way ?? null);
     default:
       return newRgba(width, height); // seen by their stage's own drawing alone
   }

@@ -1,4 +1,5 @@
 import { strToU8 } from "fflate";
+import { wayWord, type Colourway } from "../recolour/colourway";
 import { type Check, type Readings } from "../inspect/check";
 import { drive, type Doing } from "../maths/work";
 import { resultFingerprint } from "../result/fingerprint";
@@ -6,7 +7,7 @@ import { type Result } from "../result/result";
 import { longFingerprint } from "../raster/fingerprint";
 import { type DeliveredFile } from "../stage/stage";
 import { type StageId } from "../stage/stages";
-import { planOf, type Step } from "./plan";
+import { planOf, stepInWay, type Step } from "./plan";
 import { type Route } from "./route";
 import { type RunOptions, type Runner, type StageInspection } from "./runner";
 import { type ArtworkSource } from "./source";
@@ -65,7 +66,15 @@ export async function deliver(
     part(0, 1)(0.7);
     print = (await drive(resultFingerprint(result), doing(0.7, 0.75))) ?? print;
     const write: Doing = (work) => drive(work, doing(0.75, 1));
-    for await (const one of stage.files?.(result, settings, write, job) ?? []) await deliverFile(one);
+    const ways = route.colourways.filter((w) => w.shown);
+    for await (const one of stage.files?.(result, settings, write, job, ways) ?? []) await deliverFile(one);
+    for (const way of ways) {
+      const own = stage.files && stepInWay(step, way);
+      if (!own) continue;
+      const made = await runner.result(plan, source, own, { signal });
+      for await (const one of stage.files!(made.result, own.settings, write, `${job}, ${way.name}`, []))
+        await deliverFile({ ...one, name: inWayNamed(one.name, way) });
+    }
     seen?.(result);
   }
   const stages = plan.steps.map((step) => ({
@@ -94,3 +103,7 @@ export async function deliver(
   }));
   return { fingerprint: print, checks, readings: measured };
 }
+
+/** A file's name with the colourway's in it: `colour.png` in Sand is `colour-sand.png`. */
+const inWayNamed = (name: string, way: Colourway): string =>
+  name.replace(/(?=\.[^.]+$)/, `-${wayWord(way.name)}`);

@@ -1,3 +1,4 @@
+import { type Colourway } from "../recolour/colourway";
 import { isTurned, NO_TURN, turnedSize, type Turn } from "../turn/turn";
 import { asItIs, type Placement } from "../result/finish";
 import { placeInOrder, type RegisteredStage, type StageId } from "../stage/stages";
@@ -61,6 +62,20 @@ export function planOf(route: Route, supplied: ArtworkFacts): Plan {
 export function admit(route: Route, facts: ArtworkFacts): void {
   const { steps, place } = planOf(route, facts);
   for (const { stage, settings } of steps) stage.admit?.(settings, place);
+}
+
+/** A step as it is in a colourway; null where it is the same there. */
+export function stepInWay({ stage, settings, takes }: Step, way: Colourway): Step | null {
+  if (!stage.inWay) return null;
+  const own = stage.inWay(settings, way);
+  const from = Object.values(takes).map((s) => s.key);
+  return { stage, settings: own, takes, key: stageKey(stage.id, own, from) };
+}
+
+/** Size and place of what a stage shows: the piece, or a canvas of its own. */
+export function canvasOf(plan: Plan, id: StageId): Placement {
+  const step = stepAt(plan, id);
+  return step?.stage.canvas?.(step.settings) ?? plan.place;
 }
 
 /** The step of a stage; null when the route leaves it out. */

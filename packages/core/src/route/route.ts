@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { colourways, type Colourway } from "../recolour/colourway";
 import { limitsSchema, USUAL_LIMITS, type Limits } from "../inspect/limits";
 import { STAGES, stageById, type RegisteredStage, type SettingsOf, type StageId } from "../stage/stages";
 import { RouteError, routeErrorOf } from "../settings/errors";
@@ -20,6 +21,8 @@ export interface Route {
   readonly name: string;
   /** Key of the material it is for, among the shop's own; nothing is computed by it. */
   readonly material?: string;
+  /** Ways of making the same: on other cloth, in other colours. */
+  readonly colourways: readonly Colourway[];
   readonly checks: Limits;
   readonly stages: readonly RouteStage[];
 }
@@ -34,6 +37,7 @@ const outline = z.strictObject({
   version: z.literal(ROUTE_VERSION),
   name: z.string().trim().min(1).max(120),
   material: materialKey.optional(),
+  colourways: colourways.default([]),
   checks: limitsSchema.default(USUAL_LIMITS),
   stages: z.array(z.looseObject({ stage: z.string() })).max(20),
 });
@@ -45,7 +49,7 @@ const ORDER = STAGES.filter((s) => !s.always).map((s) => s.id);
  * @throws RouteError that names the stage, the setting, the value and what is allowed
  */
 export function readRoute(json: unknown): Route {
-  const read = outline.safeParse(json);
+  const read = outline.safeParse(withWaysLifted(json));
   if (!read.success) throw routeErrorOf("route", read.error, json);
   let last = -1;
   const stages = read.data.stages.map((entry): RouteStage => {
@@ -62,10 +66,35 @@ export function readRoute(json: unknown): Route {
   return route;
 }
 
+/** Colourways once were a setting of Films: files of that time still are read. */
+function withWaysLifted(json: unknown): unknown {
+  const { stages, ...rest } = (json ?? {}) as { readonly stages?: unknown; readonly colourways?: unknown };
+  if (!Array.isArray(stages) || rest.colourways !== undefined) return json;
+  const films = (stages as readonly unknown[]).find(isFilmsWithWays);
+  if (!films) return json;
+  const { colourways, ...others } = films;
+  return { ...rest, colourways, stages: stages.map((s: unknown) => (s === films ? others : s)) };
+}
+
+const isFilmsWithWays = (
+  entry: unknown,
+): entry is { readonly stage: "films"; readonly colourways: unknown } =>
+  typeof entry === "object" &&
+  entry !== null &&
+  (entry as { stage?: unknown }).stage === "films" &&
+  "colourways" in entry;
+
 function checked(id: StageId, given: object): object {
   const settings = stageById(id).settings.safeParse(given);
   if (!settings.success) throw routeErrorOf(id, settings.error, given);
   return settings.data;
+}
+
+/** The same route with other colourways. @throws RouteError */
+export function withColourways(route: Route, ways: readonly Colourway[]): Route {
+  const read = colourways.safeParse(ways);
+  if (!read.success) throw routeErrorOf("colourways", read.error, ways);
+  return { ...route, colourways: read.data };
 }
 
 /** The stages that a route runs, those that are on every route among them, each with its settings. */

@@ -2,6 +2,7 @@ import { type Check, type Readings } from "../inspect/check";
 import { type Limits } from "../inspect/limits";
 import { Aborted, drive, type AbortSignalLike, type Work } from "../maths/work";
 import { readyFonts, typefaceOf, type FontSource } from "../letters/shelf";
+import { photoOf, readyPhotos, type PhotoSource } from "../mockUp/photos";
 import { RouteError } from "../settings/errors";
 import { isTurned } from "../turn/turn";
 import { bytesOf, type Result, type ResultKind } from "../result/result";
@@ -44,6 +45,8 @@ export interface Host {
   readonly cacheBytes?: number;
   /** Where fonts come from that words on a route are set in; without it there are none. */
   readonly fonts?: FontSource;
+  /** Where photographs of things come from; without it there are none. */
+  readonly photos?: PhotoSource;
   /** Artwork that only passes through on its way to a stage is not held whole. */
   readonly lean?: boolean;
 }
@@ -165,6 +168,7 @@ export class Runner {
   }
 
   private async readyFor({ stage, settings }: Step): Promise<void> {
+    await this.readyPhotos(stage, settings);
     const missing = (stage.fonts?.(settings) ?? []).filter((key) => !typefaceOf(key));
     for (const key of missing)
       try {
@@ -173,6 +177,17 @@ export class Runner {
       } catch (error) {
         const why = error instanceof Error ? error.message : String(error);
         throw new RouteError(stage.id, "font", key, `one of the shop's fonts (${why})`);
+      }
+  }
+
+  private async readyPhotos(stage: Step["stage"], settings: object): Promise<void> {
+    for (const key of (stage.photos?.(settings) ?? []).filter((k) => !photoOf(k)))
+      try {
+        if (!this.host.photos) throw new Error("there are no photographs here");
+        await readyPhotos([key], this.host.photos);
+      } catch (error) {
+        const why = error instanceof Error ? error.message : String(error);
+        throw new RouteError(stage.id, "photo", key, `one of the shop's photographs (${why})`);
       }
   }
 

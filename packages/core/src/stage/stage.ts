@@ -4,6 +4,7 @@ import { type Limits } from "../inspect/limits";
 import { type Work, type Doing } from "../maths/work";
 import { type FurtherTurn } from "../turn/further";
 import { type Turn } from "../turn/turn";
+import { type Colourway } from "../recolour/colourway";
 import { type RgbaRows } from "../resample/rows";
 import { type Placement } from "../result/finish";
 import { type Result, type ResultKind, type ResultOf } from "../result/result";
@@ -132,10 +133,28 @@ export interface Stage<
   readonly variants?: readonly Variants<S>[];
   /** The limits of the route that its checks hold the result against. */
   readonly limits?: readonly (keyof Limits)[];
-  /** Writes the files that hand the result over. @param job  what the order is called, for words on what is printed */
-  readonly files?: (result: R, settings: S, doing: Doing, job: string) => AsyncIterable<DeliveredFile>;
+  /**
+   * Writes the files that hand the result over.
+   * @param job   what the order is called, for words on what is printed
+   * @param ways  the route's colourways that are handed over too
+   */
+  readonly files?: (
+    result: R,
+    settings: S,
+    doing: Doing,
+    job: string,
+    ways: readonly Colourway[],
+  ) => AsyncIterable<DeliveredFile>;
+  /** Its settings in a colourway, where its result is another one there: it is then made and handed over once more for each. */
+  readonly inWay?: (settings: S, way: Colourway) => S;
   /** Fonts that must be ready before it is run (`letters/shelf.ts`). */
   readonly fonts?: (settings: S) => readonly string[];
+  /** Photographs of things that must be ready before it is run (`mockUp/photos.ts`). */
+  readonly photos?: (settings: S) => readonly string[];
+  /** Its result is seen in colourways. */
+  readonly inColourways?: true;
+  /** Size of what it shows, where that is not the piece. */
+  readonly canvas?: (settings: S) => Placement;
   /** What those files are, in a word or two. */
   readonly delivers?: string;
   /** What was decided, in a few words, for the docket and the job sheet. */
@@ -152,6 +171,9 @@ export interface AnyStage extends Omit<
   | "inspect"
   | "files"
   | "fonts"
+  | "inWay"
+  | "photos"
+  | "canvas"
   | "place"
   | "turn"
   | "turnedOn"
@@ -182,7 +204,16 @@ export interface AnyStage extends Omit<
     context: Context,
   ): Work<Inspection>;
   fonts?(settings: object): readonly string[];
-  files?(result: Result, settings: object, doing: Doing, job: string): AsyncIterable<DeliveredFile>;
+  photos?(settings: object): readonly string[];
+  canvas?(settings: object): Placement;
+  files?(
+    result: Result,
+    settings: object,
+    doing: Doing,
+    job: string,
+    ways: readonly Colourway[],
+  ): AsyncIterable<DeliveredFile>;
+  inWay?(settings: object, way: Colourway): object;
   summary(settings: object): string;
 }
 

@@ -5,6 +5,7 @@ import { clear } from "./clear/clear";
 import { colour } from "./colour/colour";
 import { cutLine } from "./cutLine/cutLine";
 import { films } from "./films/films";
+import { mockUp } from "./mockUp/mockUp";
 import { size } from "./size/size";
 import { type AnyStage } from "./stage";
 import { tone } from "./tone/tone";
@@ -12,7 +13,19 @@ import { trace } from "./trace/trace";
 import { transfer } from "./transfer/transfer";
 
 /** Every stage there is, in the order of work. A new stage is one folder beside this file and one entry here. */
-const ALL = [artwork, size, clear, colour, tone, blackWhite, trace, cutLine, films, transfer] as const;
+const ALL = [
+  artwork,
+  size,
+  clear,
+  colour,
+  tone,
+  blackWhite,
+  trace,
+  cutLine,
+  films,
+  transfer,
+  mockUp,
+] as const;
 
 export type StageId = (typeof ALL)[number]["id"];
 export type RegisteredStage = AnyStage & { readonly id: StageId; readonly gives: ResultKind };

@@ -1,3 +1,4 @@
+import { type Colourway } from "../recolour/colourway";
 import { type Limits } from "../inspect/limits";
 import { runToEnd, type Work } from "../maths/work";
 import { type Result } from "../result/result";
@@ -79,10 +80,17 @@ export async function deliveredBy(
   stage: StageId,
   result: Result,
   given: object = {},
+  ways: readonly Colourway[] = [],
 ): Promise<Record<string, Uint8Array>> {
   const files: Record<string, Uint8Array> = {};
   const doing = async <T>(work: Work<T>): Promise<T> => runToEnd(work);
-  for await (const { name, bytes } of stageById(stage).files!(result, settingsFor(stage, given), doing, JOB))
+  for await (const { name, bytes } of stageById(stage).files!(
+    result,
+    settingsFor(stage, given),
+    doing,
+    JOB,
+    ways,
+  ))
     files[name] = bytes;
   return files;
 }

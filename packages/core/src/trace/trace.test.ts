@@ -193,7 +193,7 @@ describe("the stage", () => {
     const paths = results[2].result as Paths;
     expect(paths.sets[0].closed).toHaveLength(2);
     const doing = async <T>(work: Generator<number, T, void>): Promise<T> => runToEnd(work);
-    for await (const { name, bytes } of stageById("trace").files!(paths, {}, doing, "1042")) {
+    for await (const { name, bytes } of stageById("trace").files!(paths, {}, doing, "1042", [])) {
       expect(name).toMatch(/^trace\.(svg|dxf|plt|pdf)$/);
       if (!name.endsWith("svg")) continue;
       const text = new TextDecoder().decode(bytes);

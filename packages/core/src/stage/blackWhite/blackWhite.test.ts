@@ -212,7 +212,7 @@ test("a resist film has each dot as a square of the printer's", async () => {
   const names: string[] = [];
   const doing = async <T>(work: Generator<number, T, void>): Promise<T> => runToEnd(work);
   let film: Uint8Array | null = null;
-  for await (const file of stageById("blackWhite").files!(marks, settings, doing, "1042")) {
+  for await (const file of stageById("blackWhite").files!(marks, settings, doing, "1042", [])) {
     names.push(file.name);
     if (file.name === "film.png") film = file.bytes;
   }

@@ -83,10 +83,11 @@ export const cutLine = defineStage({
     neck: { label: "Thinnest neck", unit: "mm", decimals: 2 },
   },
   limits: ["neckMm", "cornerMm", "holeMm2", "sheetMm"],
-  async *files(paths, settings, doing) {
+  async *files(paths, settings, doing, _job, ways) {
     const { cutFiles } = await import("./files");
-    yield* cutFiles(paths, settings, doing);
+    yield* cutFiles(paths, settings, doing, ways);
   },
+  inColourways: true,
   delivers: "cut line",
   summary: ({ offsetMm, smoothMm, gaps, tab, kind, print }) =>
     [

@@ -8,6 +8,8 @@ import { writePathsPdf } from "../../format/pathsPdf";
 import { writeRgbaPng } from "../../format/png";
 import { ringsInSlices } from "../../path/flatten";
 import { boxWith } from "../../path/pathSet";
+import { wayWord, type Colourway } from "../../recolour/colourway";
+import { recoloured } from "../../recolour/recolour";
 import { type Paths } from "../../result/result";
 import { type DeliveredFile } from "../stage";
 import { type CutLineSettings } from "./settings";
@@ -17,6 +19,7 @@ export async function* cutFiles(
   { sets, finish, cut }: Paths,
   { print }: CutLineSettings,
   doing: Doing,
+  ways: readonly Colourway[],
 ): AsyncIterable<DeliveredFile> {
   const run = sets.filter((s) => s.use !== "print");
   const box = boxWith(sets, finish.widthMm, finish.heightMm);
@@ -25,12 +28,17 @@ export async function* cutFiles(
   if (!print || !edge || !cut || edge.closed.length === 0) return;
   const under: Under =
     print.under === "colour" ? { kind: "colour", colour: numberOf(print.colour) } : { kind: print.under };
-  const printed = await doing(printOf(cut.art, await doing(ringsInSlices(edge, FLAT_MM)), under, finish));
-  const { picture, xMm, yMm, widthMm, heightMm } = printed;
-  const png = await doing(writeRgbaPng(picture, finish.dotsPerInch));
-  yield { name: "print.png", mediaType: "image/png", bytes: png };
-  const packed = await doing(packedPlanes(picture));
-  const page = { picture, ...packed, x: xMm, y: yMm, width: widthMm, height: heightMm };
-  const pdf = await writePathsPdf(run, box, page, doing);
-  yield { name: "print.pdf", mediaType: "application/pdf", bytes: pdf };
+  const rings = await doing(ringsInSlices(edge, FLAT_MM));
+  const changed = ways.filter((way) => way.recolour.length > 0);
+  for (const way of [null, ...changed]) {
+    const name = way ? `print-${wayWord(way.name)}` : "print";
+    const art = await doing(recoloured(cut.art, way?.recolour ?? []));
+    const { picture, xMm, yMm, widthMm, heightMm } = await doing(printOf(art, rings, under, finish));
+    const png = await doing(writeRgbaPng(picture, finish.dotsPerInch));
+    yield { name: `${name}.png`, mediaType: "image/png", bytes: png };
+    const packed = await doing(packedPlanes(picture));
+    const page = { picture, ...packed, x: xMm, y: yMm, width: widthMm, height: heightMm };
+    const pdf = await writePathsPdf(run, box, page, doing);
+    yield { name: `${name}.pdf`, mediaType: "application/pdf", bytes: pdf };
+  }
 }

@@ -1,3 +1,4 @@
+import { type Colourway } from "../../recolour/colourway";
 import { type Doing } from "../../maths/work";
 import { encodeGroup4 } from "../../format/fax";
 import { writeFilmsPdf, type FilmPage, type PlacedDots } from "../../format/filmPdf";
@@ -24,6 +25,7 @@ export async function* filmFiles(
   settings: FilmsSettings,
   doing: Doing,
   job: string,
+  ways: readonly Colourway[],
 ): AsyncIterable<DeliveredFile> {
   const { plates, finish, print } = result;
   const pages: FilmPage[] = [];
@@ -43,7 +45,7 @@ export async function* filmFiles(
   const proof = await doing(proofOf(result));
   const perInch = (proof.width / finish.widthPx) * finish.dotsPerInch;
   yield { name: "proof.png", mediaType: "image/png", bytes: await doing(writeRgbaPng(proof, perInch)) };
-  yield* customerProof(result, settings, doing, job);
+  yield* customerProof(result, settings, doing, job, ways);
 }
 
 async function pageOf(

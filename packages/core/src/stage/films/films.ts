@@ -102,6 +102,7 @@ export const films = defineStage({
     errorMost: { label: "99 of 100 under", unit: "ΔE", decimals: 1 },
     reason: { label: "Why these inks", display: "none" },
   },
+  inColourways: true,
   delivers: "films",
   async *files(...asked) {
     const { filmFiles } = await import("./files");
@@ -116,8 +117,7 @@ export const films = defineStage({
       : inks === "auto"
         ? "inks found"
         : `${inks} inks found`;
-    const more = settings.colourways.length;
-    return `${kind}: ${names}${more > 0 ? `; ${more} ${more === 1 ? "colourway" : "colourways"}` : ""}${settings.mirror ? ", mirrored" : ""}`;
+    return `${kind}: ${names}${settings.mirror ? ", mirrored" : ""}`;
   },
 });
 

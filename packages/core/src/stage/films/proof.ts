@@ -6,11 +6,11 @@ import { packedPlanes } from "../../format/pack";
 import { layProof, type ProofSheet } from "../../film/proofSheet";
 import { drawProof, PROOF_DPI } from "../../film/drawProof";
 import { proofIn } from "../../film/seen";
+import { wayView, type Colourway } from "../../recolour/colourway";
 import { figure } from "../../inspect/check";
 import { type Rgba } from "../../raster/types";
 import { type Plates } from "../../result/result";
 import { type DeliveredFile } from "../stage";
-import { wayView } from "./colourway";
 import { type FilmsSettings } from "./settings";
 
 /** Longest side of a picture on the proof, in pixels. */
@@ -19,16 +19,16 @@ const PICTURE = 900;
 /** The colourways that are to be shown, on one sheet for the customer, as a picture and as a page. */
 export async function* customerProof(
   result: Plates,
-  { colourways, garment }: FilmsSettings,
+  { garment }: Pick<FilmsSettings, "garment">,
   doing: Doing,
   job: string,
+  shown: readonly Colourway[],
 ): AsyncIterable<DeliveredFile> {
-  const shown = colourways.filter((c) => c.shown);
   if (shown.length === 0) return;
   const { finish, plates, print } = result;
   const by = Math.min(1, PICTURE / Math.max(finish.widthPx, finish.heightPx));
   const [width, height] = [finish.widthPx, finish.heightPx].map((v) => Math.max(1, Math.round(v * by)));
-  const ways = [{ name: "As separated", garment, colours: {}, shown: true }, ...shown];
+  const ways = [{ name: "As separated", garment, colours: {} }, ...shown];
   const pictures: Rgba[] = [];
   for (const way of ways) pictures.push(await doing(proofIn(result, width, height, wayView(way))));
   const sheet: ProofSheet = layProof({

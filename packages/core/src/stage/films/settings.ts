@@ -60,15 +60,6 @@ export const knockOutSettings = z.strictObject({
   softness: z.number().min(0).max(60).default(0),
 });
 
-const colourway = z.strictObject({
-  name: z.string().trim().min(1).max(40),
-  garment: hex,
-  /** Colours of inks by name; an ink that is not named keeps its own. */
-  colours: z.record(z.string(), hex).default({}),
-  /** Stands on the customer's proof. */
-  shown: z.boolean().default(true),
-});
-
 export const filmsSettings = z.strictObject({
   separate: z.enum(["flat", "tonal", "process", "black"]).default("flat"),
   garment: hex.default("#ffffff"),
@@ -91,9 +82,7 @@ export const filmsSettings = z.strictObject({
   marks: z.boolean().default(true),
   /** How thick inks lie where they are full, in thousandths of a millimetre, wet. */
   depositUm: z.number().min(1).max(400).default(25),
-  colourways: z.array(colourway).max(12).default([]),
 });
 
 export type FilmsSettings = z.output<typeof filmsSettings>;
 export type InkSettings = z.output<typeof inkSettings>;
-export type Colourway = z.output<typeof colourway>;

@@ -1,10 +1,11 @@
 import { z } from "zod";
+import { colourChange, hexColour, MOST_CHANGES } from "../../recolour/change";
 import { knockOutSettings } from "../films/settings";
 
-const hex = z.string().regex(/^#[0-9a-f]{6}$/i, { error: "a colour as #rrggbb" });
-
 export const transferSettings = z.strictObject({
-  garment: hex.default("#ffffff"),
+  garment: hexColour.default("#ffffff"),
+  /** What ranges of the art's colours become, in order. */
+  recolour: z.array(colourChange).max(MOST_CHANGES).default([]),
   knockOut: knockOutSettings.optional(),
   /** Grey, 0..1, that becomes full black; what is darker too. */
   black: z.number().min(0).max(0.9).default(0),

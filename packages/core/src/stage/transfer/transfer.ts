@@ -7,6 +7,7 @@ import { figure } from "../../inspect/check";
 import { copied } from "../../maths/copy";
 import { inStretches, workSlice, rowsAtOnce, type Work } from "../../maths/work";
 import { unpackRow } from "../../raster/bits";
+import { recoloured } from "../../recolour/recolour";
 import { type Rgba } from "../../raster/types";
 import { type Finish } from "../../result/finish";
 import { lessOf } from "../../result/reduce";
@@ -43,18 +44,25 @@ export const transfer = defineStage({
     whitePercent: { label: "White layer", unit: "%", decimals: 1 },
     whiteMm2: { label: "White area", unit: "mm²", decimals: 1 },
   },
+  inColourways: true,
   delivers: "transfer",
   async *files(picture, settings, doing) {
     const { transferFiles } = await import("./files");
     yield* transferFiles(picture, settings, doing);
   },
+  inWay: (settings, { garment, recolour }) => ({
+    ...settings,
+    garment,
+    recolour: [...settings.recolour, ...recolour],
+  }),
   limits: ["areaMm2", "registerMm"],
-  summary: ({ edges, white, mirror, black, saturation, knockOut }) =>
+  summary: ({ edges, white, mirror, black, saturation, recolour, knockOut }) =>
     [
       edges === "dots" ? "edges in dots" : "soft edges",
       `white ${figure(100 * white.strength, 0)} %, choked ${figure(white.chokeMm, 2)} mm`,
       black > 0 && `black from ${figure(100 * black, 0)} %`,
       saturation !== 1 && `saturation ${figure(100 * saturation, 0)} %`,
+      recolour.length > 0 && `${recolour.length} ${recolour.length === 1 ? "colour" : "colours"} changed`,
       knockOut && "garment taken out",
       mirror && "mirrored",
     ]
@@ -70,11 +78,12 @@ function* layered(picture: Picture, settings: TransferSettings, keep: Context["k
   const { garment, knockOut, black, saturation, white, edges, inks } = settings;
   const { finish, frame, outline } = picture;
   const { width, height } = picture.colour;
-  const colour = yield* workSlice(vivid(picture.colour, black, saturation), 0, 0.2);
+  const own = yield* workSlice(recoloured(picture.colour, settings.recolour), 0, 0.1);
+  const colour = yield* workSlice(vivid(own, black, saturation), 0.1, 0.2);
   let bare = yield* workSlice(bareOf(picture.colour), 0.2, 0.25);
   if (knockOut) {
-    const own = picture.colour.data;
-    const codes = new Uint32Array(own.buffer, own.byteOffset, width * height);
+    const { buffer, byteOffset } = picture.colour.data;
+    const codes = new Uint32Array(buffer, byteOffset, width * height);
     const kept = yield* workSlice(keptBeside(codes, garment, knockOut), 0.25, 0.35);
     yield* workSlice(faded(bare, kept), 0.35, 0.4);
   }
