@@ -4,18 +4,19 @@ import { Runner } from "@hardline/core/route/runner";
 import { PAGE_BOXES } from "@hardline/contract";
 import { fontsWith, shippedFonts } from "@hardline/fonts";
 import { FIRST, takeIn, type Part } from "@hardline/intake";
+import { photosIn } from "./photos";
 import { argumentsOf, CallError, deliverInto, parseJson, progressOf, read, runCommand } from "./command";
 
 const USAGE =
-  "usage: npm run -s route -- ROUTE.json ARTWORK --out DIR [--page N] [--box crop|trim|bleed] [--layers A,B] [--fonts DIR] [--progress]";
+  "usage: npm run -s route -- ROUTE.json ARTWORK --out DIR [--page N] [--box crop|trim|bleed] [--layers A,B] [--fonts DIR] [--photos DIR] [--progress]";
 
 /** Runs a route on an artwork and writes what it hands over. */
 runCommand(async () => {
-  const { files, out, showProgress, page, box, layers, fonts } = argumentsOf(
+  const { files, out, showProgress, page, box, layers, fonts, photos } = argumentsOf(
     USAGE,
     2,
     [],
-    ["page", "box", "layers", "fonts"],
+    ["page", "box", "layers", "fonts", "photos"],
   );
   const [routePath, artworkPath] = files;
   const route = readRoute(parseJson("route file", routePath, await read(routePath, "route file")));
@@ -23,6 +24,7 @@ runCommand(async () => {
   const runner = new Runner({
     clock: () => performance.now(),
     fonts: fonts === undefined ? shippedFonts : fontsWith(fonts),
+    ...(photos !== undefined && { photos: photosIn(photos) }),
   });
   const progress = progressOf(showProgress);
   await deliver(runner, route, artwork, {

@@ -46,6 +46,8 @@ import { RendersService } from "./renders/renders.service";
 import { RenderWorker } from "./making/worker";
 import { RoutesController } from "./routes/routes.controller";
 import { RoutesService } from "./routes/routes.service";
+import { PhotosController, PlacesController, ThingsController } from "./things/things.controller";
+import { ThingsService } from "./things/things.service";
 import { TicketsController } from "./tickets/tickets.controller";
 import { TicketsService } from "./tickets/tickets.service";
 
@@ -84,6 +86,14 @@ class TicketsModule {}
 })
 class FontsModule {}
 
+@Module({
+  imports: [ArtworksModule],
+  controllers: [PhotosController, ThingsController, PlacesController],
+  providers: [ThingsService],
+  exports: [ThingsService],
+})
+class ThingsModule {}
+
 @Module({ providers: [Calculating], exports: [Calculating] })
 class CalculatingModule {}
 
@@ -101,7 +111,15 @@ class MachineryModule {}
 class SheetsModule {}
 
 @Module({
-  imports: [ArtworksModule, FontsModule, RoutesModule, TicketsModule, SheetsModule, MachineryModule],
+  imports: [
+    ArtworksModule,
+    FontsModule,
+    ThingsModule,
+    RoutesModule,
+    TicketsModule,
+    SheetsModule,
+    MachineryModule,
+  ],
   controllers: [RendersController, SheetsController, BatchesController],
   providers: [
     RenderQueue,

@@ -67,6 +67,7 @@ export const LISTS = [
   "materials",
   "house-routes",
   "fonts",
+  "things",
 ] as const;
 export type ListName = (typeof LISTS)[number];
 

@@ -7,5 +7,6 @@ export * from "./material";
 export * from "./render";
 export * from "./route";
 export * from "./sheet";
+export * from "./thing";
 export * from "./ticket";
 export * from "./ticketFields";

@@ -72,6 +72,7 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
     const unused = sql`select a.id from artworks a where a.id = any(${keysOf("artwork")}::bigint[])
       and a.created_at < ${old}
       and not exists (select from tickets t where t.artwork_id = a.id)
+      and not exists (select from photos p where p.artwork_id = a.id)
       and not exists (select from arrivals v where v.artwork_id = a.id)
       and not exists (select from renders r where r.wish->>'artworkId' = a.id::text)`;
     await sql`delete from drawings where artwork_id in (${unused})`.execute(tx);

@@ -415,6 +415,37 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
     },
   },
+  "016-things": {
+    up: async (db) => {
+      await sql`
+        create table photos (
+          sha256 text primary key,
+          artwork_id bigint not null references artworks,
+          created_at timestamptz not null default now()
+        );
+        create index photos_artwork on photos (artwork_id);
+        create table things (
+          id bigint generated always as identity primary key,
+          name text not null unique,
+          body jsonb not null,
+          created_at timestamptz not null default now()
+        );
+        create table places (
+          id bigint generated always as identity primary key,
+          name text not null,
+          area text not null,
+          x_mm double precision not null,
+          y_mm double precision not null,
+          created_at timestamptz not null default now(),
+          unique (area, name)
+        );
+        create trigger told after insert or update or delete on things
+          for each row execute function tell_change('things');
+        create trigger told after insert or update or delete on places
+          for each row execute function tell_change('things');
+      `.execute(db);
+    },
+  },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

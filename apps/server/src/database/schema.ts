@@ -61,6 +61,12 @@ export interface Schema {
     retiredAt: ColumnType<Date | null, Date | null | undefined, Date | null>;
     createdAt: Stamp;
   };
+  /** Photographs of things, and the artworks that they were taken in as; routes go on naming them. */
+  photos: { sha256: string; artworkId: string; createdAt: Stamp };
+  /** The shop's own things, on photographs. */
+  things: { id: Id; name: string; body: JSONColumnType<object>; createdAt: Stamp };
+  /** Places for prints that the shop uses often. */
+  places: { id: Id; name: string; area: string; xMm: number; yMm: number; createdAt: Stamp };
   /** Pictures halved so many times, for a first look. */
   artworkHalves: { artworkId: string; times: number; sha256: string };
   /** Artwork made of shapes, as drawn for a width that was asked for. */

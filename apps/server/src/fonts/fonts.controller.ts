@@ -6,7 +6,7 @@ import { rm } from "node:fs/promises";
 import { receive } from "../artworks/arrival";
 import { Decoding } from "../decoding/decoding.service";
 import { FontsService, MEDIA_TYPE } from "./fonts.service";
-import { FontKeyPipe } from "./fontKey.pipe";
+import { KeyPipe } from "../http/key.pipe";
 
 const FOREVER = "private, max-age=31536000, immutable";
 
@@ -40,13 +40,13 @@ export class FontsController {
   @Delete(":key")
   @HttpCode(204)
   @ApiOperation({ summary: "No longer offer a font of the shop's own; routes that use it keep it" })
-  remove(@Param("key", FontKeyPipe) key: string): Promise<void> {
+  remove(@Param("key", KeyPipe) key: string): Promise<void> {
     return this.fonts.retire(key);
   }
 
   @Get(":key/file")
   @ApiOperation({ summary: "A font's file" })
-  async file(@Param("key", FontKeyPipe) key: string, @Res() response: Response): Promise<void> {
+  async file(@Param("key", KeyPipe) key: string, @Res() response: Response): Promise<void> {
     const bytes = await this.fonts.bytes(key);
     response.set({ "Content-Type": MEDIA_TYPE, "Cache-Control": FOREVER });
     response.send(Buffer.from(bytes));

@@ -2,6 +2,7 @@ import { type WorkKind } from "@hardline/contract";
 import { Runner } from "@hardline/core/route/runner";
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from "@nestjs/common";
 import { setImmediate as nextTurn } from "node:timers/promises";
+import { ThingsService } from "../things/things.service";
 import { FontsService } from "../fonts/fonts.service";
 import { askAgain, isAway } from "../database/away";
 import { log } from "../log/log";
@@ -36,10 +37,11 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     @Inject(SheetMaker) sheet: SheetMaker,
     @Inject(BatchMaker) batch: BatchMaker,
     @Inject(FontsService) fonts: FontsService,
+    @Inject(ThingsService) photos: ThingsService,
   ) {
     this.runner = new Runner({
       ...{ pause: nextTurn, clock: () => performance.now() },
-      ...{ cacheBytes: 256 << 20, lean: true, fonts },
+      ...{ cacheBytes: 256 << 20, lean: true, fonts, photos },
     });
     this.makers = { "hand over": handOver, piece, program, sheet, batch };
     this.patience = settings.leaseSeconds * 1000;

@@ -12,6 +12,7 @@ const ASKED: Readonly<Record<ListName, readonly string[]>> = {
   materials: ["materials", "curves"],
   "house-routes": ["house-routes"],
   fonts: ["fonts"],
+  things: ["things", "places"],
 };
 const LISTS = Object.keys(ASKED) as ListName[];
 /** Where nothing is heard of the server, lists are asked for again after so long, in milliseconds. */

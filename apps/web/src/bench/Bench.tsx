@@ -17,7 +17,15 @@ import { PathStore } from "./table/drawPaths";
 import { LightTable } from "./table/LightTable";
 import { surfaceOf } from "./table/surface";
 import { useTable } from "./table/useTable";
-import { useEarlyShow, useEngine, useInspection, useKeeper, usePlace, useSetting } from "./useBench";
+import {
+  useCanvas,
+  useEarlyShow,
+  useEngine,
+  useInspection,
+  useKeeper,
+  usePlace,
+  useSetting,
+} from "./useBench";
 import { useBenchKeys } from "./useBenchKeys";
 import { useBeside } from "./useBeside";
 import { useHandOver } from "./useHandOver";
@@ -45,10 +53,15 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const others = useMemo(() => ticket.routes.filter((r) => r.id !== saved.id), [ticket.routes, saved.id]);
   const beside = useBeside(table, materials);
   const [paths] = useState(() => new PathStore());
+  const [wayName, setWay] = useState<string | null>(null);
+  const way = route.colourways.find((w) => w.name === wayName) ?? null;
+  const seenStage = open.stage ?? lastOf(route);
+  const canvas = useCanvas(route, artwork, seenStage, finish);
   const scene: BenchScene = {
     sets: paths.setsOf(shown?.panes[0]?.pathsKey),
     texts: paths.textsOf(shown?.panes[0]?.pathsKey),
     ...{ ticket, route, saved, state, keeper, engine, finish, shown, inspected, handOvers, set },
+    ...{ way, setWay },
     frame: place?.frame ?? WHOLE_FRAME,
     spread: spread.spread,
     layers: { hidden: table.hidden, toggle: table.toggleLayer, hide: table.hideLayers },
@@ -67,7 +80,7 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   useSpreadKey(spread, open.stage);
 
   const axes = axesOn(spread.axes, route);
-  const sides = table.wipeStages(open.stage ?? lastOf(route), route);
+  const sides = table.wipeStages(seenStage, route);
   return (
     <div className={css.grid}>
       {/* The picture comes first: both sides take as long to draw as a first look. */}
@@ -85,7 +98,8 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           Ticket {ticket.number}, {ticket.piece}: {route.name}
         </h1>
         <LightTable
-          {...{ engine, route, finish, table, paths, sides, places, beside, others }}
+          {...{ engine, route, table, paths, sides, places, beside, others, way }}
+          finish={canvas}
           state={computed}
           standIn={saved.id === ticket.routes[0]?.id ? ticket.thumbnail : null}
           material={table.onMaterial ? surfaceOf(route, materials) : null}
@@ -94,9 +108,9 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           over={(placed, box) =>
             Hands &&
             computed.waited &&
-            onRoute &&
+            (onRoute || open.stage === null) &&
             engine &&
-            finish && <Hands {...{ scene, engine, finish, placed, box }} tools={tool} />
+            canvas && <Hands {...{ scene, engine, placed, box }} finish={canvas} tools={tool} />
           }
         />
         {axes.length > 0 && finish && engine && (

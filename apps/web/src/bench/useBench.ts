@@ -1,6 +1,7 @@
 import { type ArtworkView, type RouteView } from "@hardline/contract";
 import { findingsOf } from "@hardline/core/inspect/check";
-import { admit, planOf } from "@hardline/core/route/plan";
+import { admit, canvasOf, planOf } from "@hardline/core/route/plan";
+import { type Finish } from "@hardline/core/result/finish";
 import { withSettings, type Route } from "@hardline/core/route/route";
 import { type ArtworkFacts } from "@hardline/core/route/source";
 import { canonical } from "@hardline/core/settings/canonical";
@@ -45,6 +46,23 @@ export function usePlace(route: Route, { sha256, width, height, vector }: Artwor
     }
   }, [route, sha256, width, height, vector]);
   return useSteady(plan);
+}
+
+/** The size of what a stage shows: its own canvas where it has one, the piece otherwise. */
+export function useCanvas(
+  route: Route,
+  { sha256, width, height, vector }: ArtworkView,
+  stage: StageId,
+  finish: Finish | null,
+): Finish | null {
+  const own = useMemo(() => {
+    try {
+      return canvasOf(planOf(route, { sha256, width, height, vector }), stage).finish;
+    } catch {
+      return null;
+    }
+  }, [route, sha256, width, height, vector, stage]);
+  return useSteady(own) ?? finish;
 }
 
 export interface EngineState {
@@ -125,8 +143,9 @@ export function useEarlyShow(engine: BenchEngine | null, keeper: RouteKeeper, ar
 /** What of a route decides which part of it is looked at, and on what colour. */
 const viewOf = (route: Route, { sha256, width, height, vector }: ArtworkView): string => {
   try {
-    const { place } = planOf(route, { sha256, width, height, vector });
-    return canonical([place, route.stages.map((s) => s.stage), backingName(route)]);
+    const plan = planOf(route, { sha256, width, height, vector });
+    const canvases = plan.steps.flatMap(({ stage, settings }) => stage.canvas?.(settings) ?? []);
+    return canonical([plan.place, canvases, route.stages.map((s) => s.stage), backingName(route)]);
   } catch {
     return "";
   }

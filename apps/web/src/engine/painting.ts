@@ -3,8 +3,8 @@ import { type Work } from "@hardline/core/maths/work";
 import { partIn } from "@hardline/core/path/frame";
 import { type Plates, type Result, type Tone } from "@hardline/core/result/result";
 import { viewOf } from "@hardline/core/result/view";
-import { type Plan } from "@hardline/core/route/plan";
-import { type StageId } from "@hardline/core/stage/stages";
+import { canvasOf, type Plan } from "@hardline/core/route/plan";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import { stageWorker } from "../stages/workers";
 import { type Pane } from "./protocol";
 
@@ -13,9 +13,11 @@ const SMALL = { width: 92, height: 68 };
 /** A result's common look, and what its stage adds to it. */
 export function* painting(plan: Plan, result: Result, pane: Pane): Work<Uint8Array> {
   const { width, height, base, hidden } = pane;
-  const part = partIn(pane.part, plan.place, result);
+  // What shows a canvas of its own is no part of the artwork.
+  const part = result.kind === "mockUp" ? pane.part : partIn(pane.part, plan.place, result);
+  const way = stageById(pane.stage).inColourways ? pane.way : undefined;
   const { appearance } = pane;
-  const view = { part, width, height, base, hidden };
+  const view = { part, width, height, base, hidden, way };
   const own = stageWorker(pane.stage).draw?.(result, view, pane);
   const { data } = yield* (
     own ?? (appearance && isMarks(result) ? onMaterial(result, view, appearance) : viewOf(result, view))
@@ -29,8 +31,8 @@ const isMarks = (result: Result): result is Plates | Tone =>
   (result.kind === "plates" && !result.print) || (result.kind === "tone" && result.ink !== undefined);
 
 /** A small picture of all of a stage's result. */
-export function wholeOf({ place: { finish } }: Plan, stage: StageId, base: number): Pane {
-  const { widthPx, heightPx } = finish;
+export function wholeOf(plan: Plan, stage: StageId, base: number): Pane {
+  const { widthPx, heightPx } = canvasOf(plan, stage).finish;
   const scale = Math.min(SMALL.width / widthPx, SMALL.height / heightPx);
   const side = (dots: number) => Math.max(1, Math.round(dots * scale));
   const part = { x: 0, y: 0, width: widthPx, height: heightPx };

@@ -4,6 +4,7 @@ import { type CropReadings } from "@hardline/core/inspect/cropReadings";
 import { type Appearance } from "@hardline/core/appearance/onMaterial";
 import { type PathSet } from "@hardline/core/path/pathSet";
 import { type Rect } from "@hardline/core/raster/types";
+import { type Colourway } from "@hardline/core/recolour/colourway";
 import { type Finish } from "@hardline/core/result/finish";
 import { type Result } from "@hardline/core/result/result";
 import { type StageId } from "@hardline/core/stage/stages";
@@ -20,6 +21,8 @@ export interface Pane {
   readonly base: number;
   /** How the stage's own drawing is to show it: known to that stage alone. */
   readonly view?: unknown;
+  /** The colourway that it is seen in, by stages that are seen in any. */
+  readonly way?: Colourway;
   /** Names of plates and sets of paths that are not to be seen. */
   readonly hidden?: readonly string[];
   /** The material that marks are to be seen on; left out, they are seen bare. */

@@ -19,6 +19,11 @@ export class ServedArtworks {
     };
   }
 
+  /** An artwork's pixels, whole. */
+  whole(artworkId: string): Promise<Rgba> {
+    return pixelsOf(artworkId, "");
+  }
+
   /** Begins to read a half, so that it is there sooner. What goes wrong is told to whoever asks for it then. */
   readAhead(artworkId: string, times: number): void {
     this.halved(artworkId, times).catch(() => undefined);

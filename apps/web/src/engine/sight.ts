@@ -9,7 +9,7 @@ export interface Sight<T> {
   readonly paths: T | null;
 }
 
-const FILLS = ["picture", "tone", "plates"];
+const FILLS = ["picture", "tone", "plates", "mockUp"];
 
 /** What a stage is seen as; of one that the route leaves out, the last one before it. */
 export function sightOf(plan: Plan, stage: StageId): Sight<Step> {

@@ -3,6 +3,7 @@ import { type Readings } from "@hardline/core/inspect/check";
 import { type Frame } from "@hardline/core/path/frame";
 import { type SetText } from "@hardline/core/edit/operation";
 import { type PathSet } from "@hardline/core/path/pathSet";
+import { type Colourway } from "@hardline/core/recolour/colourway";
 import { type Finish } from "@hardline/core/result/finish";
 import { type Route } from "@hardline/core/route/route";
 import { type StageId } from "@hardline/core/stage/stages";
@@ -32,6 +33,10 @@ export interface BenchScene {
   readonly sets: readonly PathSet[];
   /** Words that were set on them. */
   readonly texts: readonly SetText[];
+  /** The colourway that everything is seen in; null = as it is. */
+  readonly way: Colourway | null;
+  /** Chooses one by name. */
+  readonly setWay: (name: string | null) => void;
   /** What was last found, and the route it was found of. */
   readonly inspected: { readonly of: Route; readonly found: Inspected } | null;
   readonly handOvers: HandOvers;

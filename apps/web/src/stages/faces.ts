@@ -5,8 +5,10 @@ import { clearFace } from "./clear/face";
 import { colourFace } from "./colour/face";
 import { cutLineFace } from "./cutLine/face";
 import { type StageFace } from "./face";
+import { colourwaysFace } from "./colourways/face";
 import { filmsFace } from "./films/face";
 import { handOverFace } from "./handOver/face";
+import { mockUpFace } from "./mockUp/face";
 import { sizeFace } from "./size/face";
 import { toneFace } from "./tone/face";
 import { traceFace } from "./trace/face";
@@ -24,6 +26,8 @@ const FACES: readonly StageFace[] = [
   blackWhiteFace,
   filmsFace,
   transferFace,
+  mockUpFace,
+  colourwaysFace,
   handOverFace,
 ];
 

@@ -3,6 +3,7 @@ import { clearWorker } from "./clear/worker";
 import { colourWorker } from "./colour/worker";
 import { cutLineWorker } from "./cutLine/worker";
 import { filmsWorker } from "./films/worker";
+import { mockUpWorker } from "./mockUp/worker";
 import { transferWorker } from "./transfer/worker";
 import { type StageWorker } from "./stageWorker";
 
@@ -13,6 +14,7 @@ const WORKERS: Partial<Record<StageId, StageWorker>> = {
   cutLine: cutLineWorker,
   films: filmsWorker,
   transfer: transferWorker,
+  mockUp: mockUpWorker,
 };
 
 export const stageWorker = (id: StageId): StageWorker => WORKERS[id] ?? {};

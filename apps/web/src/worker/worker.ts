@@ -1,6 +1,7 @@
 import { SHAREABLE } from "@hardline/core/route/shareable";
 import { joinIn, lend, type SharedJob } from "@hardline/core/hands/shareOut";
 import { Aborted, drive, runToEnd } from "@hardline/core/maths/work";
+import { dotsPerMm } from "@hardline/core/maths/units";
 import { partIn } from "@hardline/core/path/frame";
 import { type Rect } from "@hardline/core/raster/types";
 import { resultFingerprint } from "@hardline/core/result/fingerprint";
@@ -10,7 +11,7 @@ import { type Less } from "@hardline/core/result/reduce";
 import { type Result } from "@hardline/core/result/result";
 import { draftOf, leadInOf } from "@hardline/core/route/draft";
 import { firstLookTimes, readFirstLook } from "@hardline/core/route/firstLook";
-import { planOf, stepAt, type Plan, type Step } from "@hardline/core/route/plan";
+import { canvasOf, planOf, stepAt, type Plan, type Step } from "@hardline/core/route/plan";
 import { type Route } from "@hardline/core/route/route";
 import { Runner } from "@hardline/core/route/runner";
 import { type ArtworkFacts, type ArtworkSource } from "@hardline/core/route/source";
@@ -33,6 +34,7 @@ import {
 } from "../engine/protocol";
 import { painting, wholeOf } from "../engine/painting";
 import { servedFonts } from "../api/servedFonts";
+import { servedPhotos } from "../api/servedPhotos";
 import { ServedArtworks } from "../engine/servedArtworks";
 import { layersOf, sightOf, type Sight } from "../engine/sight";
 import { stripeOf, testPieceFor } from "../engine/strips";
@@ -82,6 +84,7 @@ class Engine {
     this.runner = new Runner({
       ...{ pause, clock: () => performance.now(), cacheBytes },
       ...{ lean: this.lean, fonts: servedFonts },
+      photos: servedPhotos((id) => this.served.whole(id)),
     });
     this.source = this.served.source(artworkId, facts);
   }
@@ -179,9 +182,11 @@ class Engine {
     return this.painted(plan, drawn, sights, `${last.key.slice(0, 15)}-`, true);
   }
 
-  private lessFor(plan: Plan, step: Step, { part, width }: Pane): Less {
-    const { widthPx, heightPx } = plan.place.finish;
-    const scale = part.width / width;
+  private lessFor(plan: Plan, step: Step, { part, width, stage }: Pane): Less {
+    const { finish } = plan.place;
+    const { widthPx, heightPx } = finish;
+    // Of a canvas of its own, as many of the piece's dots as lie under a pixel of it.
+    const scale = (part.width / width) * (dotsPerMm(finish) / dotsPerMm(canvasOf(plan, stage).finish));
     const leadIn = scale < 2 ? leadInOf(this.runner, plan, step) : null;
     if (leadIn !== null) {
       const from = Math.max(0, Math.floor(part.y) - leadIn);
@@ -220,7 +225,7 @@ class Engine {
       if (note !== undefined) notes[pane.stage] = note;
       shown.push({ ...pane, bitmap, layers: layersOf(over ?? under), pathsKey });
     }
-    const { finish } = plan.place;
+    const { finish } = panes.length > 0 ? canvasOf(plan, panes[0].stage) : plan.place;
     return transfer({ panes: shown, key, finish, draft, paths, notes }, [
       ...shown.map((p) => p.bitmap),
       ...paths.flatMap((p) => p.underlay?.bitmap ?? []),
@@ -268,6 +273,7 @@ class Engine {
   read(x: number, y: number): Reading | null {
     if (!this.seen) return null;
     const { plan, at } = this.seen;
+    if (at.stage.canvas) return null; // what is under the pointer is a thing
     const before = plan.steps.slice(0, plan.steps.indexOf(at) + 1);
     const results = before.flatMap((step) => this.runner.kept(step) ?? []);
     return readDot(results, plan.place, x, y);

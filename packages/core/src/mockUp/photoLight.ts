@@ -2,8 +2,9 @@ import { codesOf } from "../colour/oklab";
 import { LINEAR_OF_CODE } from "../colour/srgb";
 import { workSlice, type Work } from "../maths/work";
 import { halveRgba, readyRgba } from "../raster/halve";
-import { type Rect, type Rgba } from "../raster/types";
+import { type Rgba } from "../raster/types";
 import { type Lattice } from "./shading";
+import { type PrintArea } from "./thing";
 
 /** Light is looked for on about so many pixels at most: folds are larger than what is lost by that. */
 const MOST = 1_200_000;
@@ -22,12 +23,17 @@ const luminance = (data: Uint8Array, o: number): number =>
  * The light that falls on a photographed thing, as a smooth surface: 1 where its own colour is seen as it is. What is
  * finer than folds, the weave and the noise, is smoothed away; the edges of folds and shadows stay.
  *
- * @param within   the part of the photograph where its colour is looked for, when `cloth` is not told
+ * @param area     where its colour is looked for, when `cloth` is not told
  * @param cloth    the thing's own colour, #rrggbb
  * @param radius   up to how far structure is smoothed away, in pixels of the photograph
  * @see He, Sun & Tang, "Guided image filtering", IEEE PAMI 35, 2013, with the photograph as its own guide
  */
-export function* photoLight(photo: Rgba, within: Rect, cloth: string | null, radius: number): Work<Lattice> {
+export function* photoLight(
+  photo: Rgba,
+  area: PrintArea,
+  cloth: string | null,
+  radius: number,
+): Work<Lattice> {
   let times = 0;
   while ((photo.width * photo.height) / 4 ** times > MOST) times++;
   if (times > 0) yield* workSlice(readyRgba(photo, 1 << times), 0, 0.3);
@@ -38,7 +44,7 @@ export function* photoLight(photo: Rgba, within: Rect, cloth: string | null, rad
   const own = new Float32Array(width * height);
   for (let i = 0, o = 0; i < own.length; i++, o += 4) own[i] = luminance(data, o);
   yield 0.4;
-  const reference = cloth ? clothLight(cloth) : litWithin(own, width, height, within, step);
+  const reference = cloth ? clothLight(cloth) : litWithin(own, width, height, area, step);
   for (let i = 0; i < own.length; i++) own[i] /= reference;
   const r = Math.max(1, Math.round(radius / step));
   const values = yield* workSlice(guided(own, width, height, r, STRUCTURE * STRUCTURE), 0.4, 1);
@@ -47,14 +53,21 @@ export function* photoLight(photo: Rgba, within: Rect, cloth: string | null, rad
 
 const clothLight = (hex: string): number => Math.max(0.004, luminance(Uint8Array.from(codesOf(hex)), 0));
 
-function litWithin(own: Float32Array, width: number, height: number, within: Rect, step: number): number {
-  const [left, top] = [Math.max(0, Math.floor(within.x / step)), Math.max(0, Math.floor(within.y / step))];
-  const right = Math.min(width, Math.ceil((within.x + within.width) / step));
-  const bottom = Math.min(height, Math.ceil((within.y + within.height) / step));
+/** Places along each side of the area at which its colour is looked for. */
+const LOOKS = 64;
+
+/** The light where the area is lit well, of what lies on the area alone. */
+function litWithin(own: Float32Array, width: number, height: number, area: PrintArea, step: number): number {
   const sample: number[] = [];
-  const every = Math.max(1, Math.floor(Math.sqrt(((right - left) * (bottom - top)) / 40000)));
-  for (let y = top; y < bottom; y += every)
-    for (let x = left; x < right; x += every) sample.push(own[y * width + x]);
+  const { x, y, width: w, height: h } = area.limits;
+  for (const surface of area.surfaces)
+    for (let k = 0; k < LOOKS * LOOKS; k++) {
+      const [i, j] = [(k % LOOKS) + 0.5, Math.floor(k / LOOKS) + 0.5];
+      const seen = surface.seen(x + (i / LOOKS) * w, y + (j / LOOKS) * h);
+      if (!seen) continue;
+      const [u, v] = [Math.floor(seen[0] / step), Math.floor(seen[1] / step)];
+      if (u >= 0 && v >= 0 && u < width && v < height) sample.push(own[v * width + u]);
+    }
   const sorted = Float64Array.from(sample).sort();
   return Math.max(0.004, sorted[Math.floor(LIT * sorted.length)] ?? 1);
 }

@@ -26,7 +26,8 @@ export function stageOf(thing: MockUp["thing"]): Stage | null {
   );
 }
 
-const photoPlaces = (area: Places["areas"][number]): Places => {
+/** Where something can be put on a photographed thing. */
+export const photoPlaces = (area: Places["areas"][number]): Places => {
   const { width, height } = area.limits;
   return {
     areas: [area],

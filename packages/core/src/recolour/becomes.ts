@@ -3,12 +3,11 @@ import { LINEAR_OF_CODE } from "../colour/srgb";
 import { cosPi, sinPi } from "../maths/steady";
 import { lightOfLab, shownLight, type Light } from "./gamut";
 import { type ColourChange } from "./change";
+import { GREY } from "./range";
 
 /** What a colour of a range becomes: linear light of it, and where it lies in OKLab, to linear light. */
 export type Becomes = (light: Light, lab: Lab) => Light;
 
-/** Colours less strong than this in OKLab are greys: all of their light is shading. */
-const GREY = 8;
 /** Darker than this in linear light a colour is black: what is lighter than it is white laid over it. */
 const BLACK = 0.02;
 

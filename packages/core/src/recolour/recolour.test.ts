@@ -1,8 +1,11 @@
-import { codesOf, oklabOf } from "../colour/oklab";
+import { codesOf, labOfLight, oklabOf } from "../colour/oklab";
 import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
 import { runToEnd } from "../maths/work";
 import { randomRgba } from "../testing/pictures";
 import { colourChange, type ColourChange } from "./change";
+import { awayFrom } from "./away";
+import { rangeOf } from "./range";
+import { proposeRange } from "./proposeRange";
 import { changedColour, recoloured } from "./recolour";
 
 const change = (given: object): ColourChange => colourChange.parse(given);
@@ -43,13 +46,16 @@ test("what no range takes comes out to the bit, and so does all transparency", (
   const wide = [change({ from: "#c03028", tolerance: 12, softness: 8, to: { colour: "#2860b0" } })];
   const out = runToEnd(recoloured(art, wide)).data;
   const of = changedColour(wide);
+  const code = (data: Uint8Array, i: number) => asNumber([...data.subarray(4 * i, 4 * i + 3)]);
+  const isIn = (i: number) => of(code(art.data, i)) !== code(art.data, i);
   let changed = 0;
-  for (let o = 0; o < out.length; o += 4) {
-    expect(out[o + 3]).toBe(art.data[o + 3]);
-    const was = asNumber([...art.data.subarray(o, o + 3)]);
-    const now = asNumber([...out.subarray(o, o + 3)]);
-    expect(now).toBe(art.data[o + 3] === 0 ? was : of(was));
-    if (now !== was) changed++;
+  for (let i = 0; i < 64 * 64; i++) {
+    expect(out[4 * i + 3]).toBe(art.data[4 * i + 3]);
+    if (art.data[4 * i + 3] === 0) expect(code(out, i)).toBe(code(art.data, i));
+    // A pixel at the edge of the range may be part of it; one with nothing of it about it is not.
+    const about = [-65, -64, -63, -1, 0, 1, 63, 64, 65].some((d) => isIn(Math.max(0, Math.min(4095, i + d))));
+    if (!about) expect(code(out, i)).toBe(code(art.data, i));
+    if (code(out, i) !== code(art.data, i)) changed++;
   }
   expect(changed).toBeGreaterThan(20);
   expect(changed).toBeLessThan(1500);
@@ -113,6 +119,59 @@ test("from the middle of a range to its outside there is no step", () => {
     now.forEach((v, c) => expect(Math.abs(v - last[c])).toBeLessThanOrEqual(14));
     last = now;
   }
+});
+
+test("at an edge the mixture of two colours changes by its own share, and no rim is left", () => {
+  const [part, beside, next] = [codesOf("#a03038"), codesOf("#e8e0c8"), codesOf("#2a5fa8")];
+  const lin = (c: readonly number[]) => c.map((v) => LINEAR_OF_CODE[v]);
+  const mixed = (a: readonly number[], b: readonly number[], share: number) =>
+    lin(a).map((v, c) => CODE_OF_LINEAR[Math.round((share * v + (1 - share) * lin(b)[c]) * CODE_STEPS)]);
+  const data = new Uint8Array(4 * 12 * 5);
+  for (let y = 0; y < 5; y++)
+    for (let x = 0; x < 12; x++) {
+      const share = x < 5 ? 1 : x > 5 ? 0 : (y + 0.5) / 5;
+      data.set([...mixed(part, beside, share), 255], 4 * (12 * y + x));
+    }
+  const wish = [change({ from: "#a03038", to: { colour: "#2a5fa8" } })];
+  const out = runToEnd(recoloured({ width: 12, height: 5, data }, wish)).data;
+  for (let y = 0; y < 5; y++)
+    for (let x = 0; x < 12; x++) {
+      const share = x < 5 ? 1 : x > 5 ? 0 : (y + 0.5) / 5;
+      mixed(next, beside, share).forEach((v, c) =>
+        expect(Math.abs(v - out[4 * (12 * y + x) + c])).toBeLessThanOrEqual(6),
+      );
+    }
+});
+
+test("how far a range goes is proposed by what is in the picture", () => {
+  const data = new Uint8Array(4 * 64 * 64);
+  for (let i = 0; i < 64 * 64; i++) {
+    const shade = 0.5 + (0.5 * (i % 64)) / 64;
+    data.set([...shadedCodes(i < 2048 ? "#a03038" : "#a06030", shade), 255], 4 * i);
+  }
+  const picture = { width: 64, height: 64, data };
+  const range = proposeRange(picture, "#a03038");
+  const of = changedColour([change({ from: "#a03038", ...range, to: { colour: "#2a5fa8" } })]);
+  expect(of(asNumber(shadedCodes("#a03038", 0.6)))).not.toBe(asNumber(shadedCodes("#a03038", 0.6)));
+  for (const shade of [0.5, 0.7, 0.95])
+    expect(of(asNumber(shadedCodes("#a06030", shade)))).toBe(asNumber(shadedCodes("#a06030", shade)));
+});
+
+test("the table of what is surely away is never wrong", () => {
+  const random = randomRgba(80, 80, 9, true).data;
+  for (const from of ["#c03028", "#e0d050", "#3060a0", "#408050"]) {
+    const one = change({ from, tolerance: 9, softness: 5, to: { colour: "#000000" } });
+    const [away, range] = [awayFrom(one)!, rangeOf(one)];
+    let told = 0;
+    for (let o = 0; o < random.length; o += 4) {
+      const [r, g, b] = [0, 1, 2].map((c) => LINEAR_OF_CODE[random[o + c]]);
+      if (!away(r, g, b)) continue;
+      told++;
+      expect(range(labOfLight(r, g, b))).toBe(0);
+    }
+    expect(told).toBeGreaterThan(2000);
+  }
+  expect(awayFrom(change({ from: "#808080", to: { colour: "#000000" } }))).toBeNull();
 });
 
 test("nonsense is refused with what is allowed", () => {

@@ -1,10 +1,8 @@
-import { labOfLight, type Lab } from "../colour/oklab";
-import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
-import { inStretches, type Work } from "../maths/work";
+import { inStretches, rowsAtOnce, workSlice, type Work } from "../maths/work";
 import { newRgba, type Rgba } from "../raster/types";
-import { becomes, type Becomes } from "./becomes";
 import { type ColourChange } from "./change";
-import { rangeOf, type Range } from "./range";
+import { Changing } from "./changing";
+import { changeEdges, findBeside } from "./edges";
 
 /** Pixels looked at between two slices: each may be a good deal of work. */
 const AT_ONCE = 1 << 15;
@@ -13,71 +11,76 @@ const REMEMBERED = 1 << 17;
 
 /**
  * Art with ranges of its colours changed. Each range takes, of what the ones before it left, the share to which a colour
- * belongs to it; all look at the colours as they were. What no range takes comes out to the bit, transparency always does.
+ * belongs to it; all look at the colours as they were. Pixels at the edge of a range are taken apart first, so that no rim is
+ * left. What no range takes comes out to the bit, transparency always does.
  *
  * @param art  colour with straight alpha
  */
 export function* recoloured(art: Rgba, changes: readonly ColourChange[]): Work<Rgba> {
   if (changes.length === 0) return art;
-  const out = newRgba(art.width, art.height);
-  const of = changedColour(changes);
-  const { data } = art;
-  const [known, made] = [new Int32Array(REMEMBERED).fill(-1), new Int32Array(REMEMBERED)];
-  yield* inStretches(
-    art.width * art.height,
-    (from, to) => {
-      for (let i = from, o = 4 * from; i < to; i++, o += 4) {
-        const alpha = data[o + 3];
-        const code = (data[o] << 16) | (data[o + 1] << 8) | data[o + 2];
-        let next = code;
-        if (alpha > 0) {
-          const at = (Math.imul(code, 0x9e3779b1) >>> 15) & (REMEMBERED - 1);
-          if (known[at] !== code) {
-            known[at] = code;
-            made[at] = of(code);
-          }
-          next = made[at];
-        }
-        out.data[o] = next >> 16;
-        out.data[o + 1] = (next >> 8) & 255;
-        out.data[o + 2] = next & 255;
-        out.data[o + 3] = alpha;
-      }
-    },
-    AT_ONCE,
+  const { width, height } = art;
+  const out = newRgba(width, height);
+  const taken = new Uint8Array(width * height);
+  const changing = new Changing(changes);
+  const memory = new Memory(changing);
+  const [words, made] = [wordsOf(art), wordsOf(out)];
+  yield* workSlice(
+    inStretches(width * height, (from, to) => memory.change(words, made, taken, from, to), AT_ONCE),
+    0,
+    0.8,
   );
+  const beside = new Uint8Array(taken.length);
+  const rows = Math.max(1, rowsAtOnce(width) >> 3);
+  for (let y = 0; y < height; y += rows) {
+    yield 0.8 + (0.05 * y) / height;
+    findBeside({ taken, beside }, width, height, y, Math.min(height, y + rows));
+  }
+  for (let y = 0; y < height; y += rows) {
+    yield 0.85 + (0.15 * y) / height;
+    changeEdges(art, out, { taken, beside }, changing, y, Math.min(height, y + rows));
+  }
   return out;
 }
 
-/** What one colour, 0xrrggbb, becomes. */
-export function changedColour(changes: readonly ColourChange[]): (code: number) => number {
-  const ways = changes.map((change): { readonly range: Range; readonly becomes: Becomes } => ({
-    range: rangeOf(change),
-    becomes: becomes(change),
-  }));
-  return (code) => {
-    const [r, g, b] = [
-      LINEAR_OF_CODE[code >> 16],
-      LINEAR_OF_CODE[(code >> 8) & 255],
-      LINEAR_OF_CODE[code & 255],
-    ];
-    const lab: Lab = labOfLight(r, g, b);
-    let left = 1;
-    let [nr, ng, nb] = [0, 0, 0];
-    for (const way of ways) {
-      const share = left * way.range(lab);
-      if (share <= 0) continue;
-      const light = way.becomes([r, g, b], lab);
-      nr += share * light[0];
-      ng += share * light[1];
-      nb += share * light[2];
-      left -= share;
-      if (left <= 1e-9) break;
+/** Colours that came lately, and what they became. */
+class Memory {
+  private readonly known = new Int32Array(REMEMBERED).fill(-1);
+  private readonly made = new Int32Array(REMEMBERED);
+  private readonly share = new Uint8Array(REMEMBERED);
+
+  constructor(private readonly changing: Changing) {}
+
+  /** Words are a pixel's four bytes, red lowest. */
+  change(words: Uint32Array, out: Uint32Array, taken: Uint8Array, from: number, to: number): void {
+    const { known, made, share, changing } = this;
+    for (let i = from; i < to; i++) {
+      const word = words[i];
+      if (word >>> 24 === 0) {
+        out[i] = word;
+        continue;
+      }
+      const colour = word & 0xffffff;
+      const at = (Math.imul(colour, 0x9e3779b1) >>> 15) & (REMEMBERED - 1);
+      if (known[at] !== colour) {
+        known[at] = colour;
+        const next = changing.code(((colour & 255) << 16) | (colour & 0xff00) | (colour >> 16));
+        made[at] = ((next & 255) << 16) | (next & 0xff00) | (next >> 16);
+        share[at] = Math.round(255 * changing.taken);
+      }
+      out[i] = (word & 0xff000000) | made[at];
+      taken[i] = share[at];
     }
-    if (left >= 1) return code;
-    return (codeOf(nr + left * r) << 16) | (codeOf(ng + left * g) << 8) | codeOf(nb + left * b);
-  };
+  }
 }
 
-const codeOf = (light: number): number =>
-  CODE_OF_LINEAR[light <= 0 ? 0 : light >= 1 ? CODE_STEPS : (light * CODE_STEPS + 0.5) | 0];
+/** A picture's pixels as words; copied where they do not lie on whole words. */
+const wordsOf = ({ data }: Rgba): Uint32Array =>
+  data.byteOffset % 4 === 0
+    ? new Uint32Array(data.buffer, data.byteOffset, data.length / 4)
+    : new Uint32Array(data.slice().buffer);
+
+/** What one colour, 0xrrggbb, becomes. */
+export function changedColour(changes: readonly ColourChange[]): (code: number) => number {
+  const changing = new Changing(changes);
+  return (code) => changing.code(code);
+}

@@ -60,7 +60,12 @@ export function* lessOf(result: Result, less: Less): Work<Result | null> {
 
 function* lessPicture(picture: Picture, less: Less): Work<Picture> {
   const place = lessPlace(picture, less);
-  let { colour } = picture;
+  let { colour, onGarment } = picture;
+  if (onGarment) {
+    const { width, height } = colour;
+    const white = yield* lessPlane({ width, height, data: onGarment.white }, less);
+    onGarment = { ...onGarment, white: white.data };
+  }
   if (less.kind === "halves") {
     yield* readyRgba(colour, 1 << less.times);
     for (let k = 0; k < less.times; k++) colour = halveRgba(colour);
@@ -69,7 +74,7 @@ function* lessPicture(picture: Picture, less: Less): Work<Picture> {
     const data = colour.data.subarray(less.from * width * 4, less.to * width * 4);
     colour = { width, height: less.to - less.from, data };
   }
-  return { ...picture, ...place, colour, cleared: null };
+  return { ...picture, ...place, colour, cleared: null, ...(onGarment ? { onGarment } : {}) };
 }
 
 function* lessTone(tone: Tone, less: Less): Work<Tone> {

@@ -34,7 +34,8 @@ function* lessResult(runner: Runner, plan: Plan, step: Step, less: Less): Work<R
     return null;
   const taken: Record<string, Result> = {};
   for (const [name, from] of Object.entries(step.takes)) {
-    const one = yield* workSlice(lessResult(runner, plan, from, less), 0, 0.5);
+    const whole = stage.atOnce && runner.kept(from);
+    const one = whole || (yield* workSlice(lessResult(runner, plan, from, less), 0, 0.5));
     if (!one) return null;
     taken[name] = one;
   }

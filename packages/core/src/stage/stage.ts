@@ -115,6 +115,8 @@ export interface Stage<
    * another kind, when that looks the same on a screen.
    */
   readonly draft?: (taken: Taken<P>, settings: S, context: Context) => Work<Result>;
+  /** It is made at once of what it takes, so that a first look takes that whole where it is at hand. */
+  readonly atOnce?: true;
   /**
    * How many rows above those in view must be run as well, for their dots to come out as they nearly are; null, or
    * left out, when rows cannot be run by themselves.

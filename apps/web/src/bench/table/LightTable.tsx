@@ -1,7 +1,8 @@
 import { type Level, type Place } from "@hardline/core/inspect/check";
+import { type Colourway } from "@hardline/core/recolour/colourway";
 import { type Finish } from "@hardline/core/result/finish";
 import { type Route } from "@hardline/core/route/route";
-import { type StageId } from "@hardline/core/stage/stages";
+import { stageById, type StageId } from "@hardline/core/stage/stages";
 import { useLayoutEffect, useMemo, useRef, type ReactNode } from "react";
 import { type BenchEngine } from "../../engine/BenchEngine";
 import { titleOf } from "../../stages/faces";
@@ -44,6 +45,8 @@ interface Props {
   readonly beside: BesideRoute | null;
   /** The ticket's other routes, that can lie beside this one. */
   readonly others: readonly { readonly id: string; readonly name: string }[];
+  /** The colourway that is chosen; null = as it is. */
+  readonly way: Colourway | null;
   /** How a stage's own drawing shows its result. */
   readonly view: (stage: StageId) => unknown;
   readonly hatched: boolean;
@@ -65,6 +68,7 @@ export function LightTable({
   material,
   beside,
   others,
+  way,
   view,
   hatched,
   over,
@@ -90,11 +94,11 @@ export function LightTable({
     return () => observer.disconnect();
   }, [setBox]);
 
-  const wiped = table.wipe.on && !beside;
+  const wiped = table.wipe.on && !beside && !stageById(after).canvas && !stageById(before).canvas;
   const seen = placed && visible(placed, box);
   const about = { ratio: window.devicePixelRatio || 1, backing: backing.colour };
   const panes = seen
-    ? panesFor({ seen, before, after, wiped, material, beside, hidden, view, ...about })
+    ? panesFor({ seen, before, after, wiped, material, beside, hidden, way, view, ...about })
     : [];
   const wanted = JSON.stringify(panes);
   const besideRoute = beside?.route ?? null;
@@ -131,7 +135,11 @@ export function LightTable({
         {placed && finish && standIn && !state.begun && <StandIn {...{ placed, finish, src: standIn }} />}
         {placed && over?.(placed, box)}
         {placed && finish && places && <PlaceTags {...{ placed, finish, ...places }} />}
-        <TableLabels name={route.name} {...{ table, before, after, material, beside, half }} />
+        <TableLabels
+          name={route.name}
+          way={way && stageById(after).inColourways ? way.name : null}
+          {...{ table, before, after, material, beside, wiped, half }}
+        />
         <Loupe
           {...{ engine, pointer, pointed, finish, hidden, stage: after }}
           appearance={material?.appearance}

@@ -8,18 +8,21 @@ import { WipeEdge } from "./WipeEdge";
 interface Props {
   readonly table: Table;
   readonly name: string;
+  /** The colourway that it is seen in. */
+  readonly way: string | null;
   readonly before: StageId;
   readonly after: StageId;
   readonly material: Surface | null;
   readonly beside: BesideRoute | null;
+  readonly wiped: boolean;
   /** Where the table is halved, in pixels. */
   readonly half: number;
 }
 
 /** Says what is seen: left and right of the wipe, or of both routes that lie beside each other. */
-export function TableLabels({ table, name, before, after, material, beside, half }: Props) {
+export function TableLabels({ table, name, way, before, after, material, beside, wiped, half }: Props) {
   const words = (route: string | null, on: Surface | null): string =>
-    [route, titleOf(after), on && `on ${on.name}`].filter(Boolean).join(", ");
+    [route, titleOf(after), on && `on ${on.name}`, way && `in ${way}`].filter(Boolean).join(", ");
   if (beside) {
     const maxWidth = half - 28;
     return (
@@ -33,7 +36,7 @@ export function TableLabels({ table, name, before, after, material, beside, half
       </>
     );
   }
-  if (!table.wipe.on) return <span className={css.label}>{words(null, material)}</span>;
+  if (!wiped) return <span className={css.label}>{words(null, material)}</span>;
   const sides = material ? (["Bare dots", `On ${material.name}`] as const) : undefined;
   return <WipeEdge {...{ table, before, after }} words={sides} />;
 }

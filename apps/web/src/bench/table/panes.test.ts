@@ -12,7 +12,7 @@ const wanted: Wanted = {
   },
   ratio: 1.5,
   ...{ before: "tone", after: "blackWhite", wiped: false, material: null, beside: null },
-  ...{ backing: 0xffffff, hidden: ["White"], view: (stage) => `as ${stage} shows it` },
+  ...{ backing: 0xffffff, way: null, hidden: ["White"], view: (stage) => `as ${stage} shows it` },
 };
 
 test("one picture is asked for, at the screen's own pixels", () => {

@@ -17,6 +17,7 @@ export interface Wanted {
   readonly beside: BesideRoute | null;
   readonly backing: number;
   readonly hidden: Pane["hidden"];
+  readonly way: Pane["way"] | null;
   /** How a stage's own drawing shows its result. */
   readonly view: (stage: StageId) => unknown;
 }
@@ -35,6 +36,7 @@ export function panesFor({
   beside,
   backing,
   hidden,
+  way,
   view,
 }: Wanted): Pane[] {
   const pane = (stage: StageId, more: Partial<Pane> = {}): Pane => ({
@@ -45,6 +47,7 @@ export function panesFor({
     base: backing,
     view: view(stage),
     hidden,
+    ...(way ? { way } : {}),
     ...more,
   });
   // On a material the wipe's other side is the bare dots.
@@ -59,6 +62,7 @@ export function panesFor({
             appearance: beside.material?.appearance,
             base: beside.backing,
             view: undefined,
+            way: undefined,
           }),
         ]
       : []),

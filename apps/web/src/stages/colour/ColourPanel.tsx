@@ -8,7 +8,7 @@ import { Choice, Field, Percent, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { tellFault } from "../../shared/tell";
 import { type PanelProps } from "../face";
-import { ColourBox } from "../films/ColourBox";
+import { ColourBox } from "../../shared/fields/ColourBox";
 import { LeaveOut } from "../LeaveOut";
 import css from "./Colour.module.css";
 import { inksOfRoutes } from "./inksOfRoutes";

@@ -4,7 +4,7 @@ import { Surface } from "../../table/Surface";
 import { type HandsProps } from "../face";
 import { inksOf } from "./inksOf";
 import { type FilmTools } from "./useFilms";
-import { type ColourWish } from "./worker";
+import { type ColourWish } from "../colourAt";
 import { answered } from "../../shared/answered";
 
 /** A click on the picture adds an ink of the colour that is there. */

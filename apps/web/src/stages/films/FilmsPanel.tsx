@@ -6,8 +6,7 @@ import { Choice, Field, Sliding } from "../../shared/fields/Field";
 import field from "../../shared/fields/Field.module.css";
 import { type PanelProps } from "../face";
 import { LeaveOut } from "../LeaveOut";
-import { ColourBox } from "./ColourBox";
-import { Colourways } from "./Colourways";
+import { ColourBox } from "../../shared/fields/ColourBox";
 import css from "./Films.module.css";
 import { InkList } from "./InkList";
 import { inksOf, noteOf } from "./inksOf";
@@ -132,7 +131,6 @@ export function FilmsPanel({ scene, tools }: PanelProps<FilmTools>) {
           change={(v) => set("films", { trapMm: v })}
         />
       )}
-      <Colourways {...{ scene, tools, inks, settings }} />
       <PrinterFields {...{ scene, settings }} />
       <LeaveOut scene={scene} stage="films" />
     </>

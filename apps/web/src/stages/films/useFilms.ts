@@ -1,6 +1,4 @@
 import { type Ink } from "@hardline/core/film/ink";
-import { settingsOf } from "@hardline/core/route/route";
-import { wayView } from "@hardline/core/stage/films/colourway";
 import { useMemo, useState } from "react";
 import { useSteady } from "../../shared/useSteady";
 import { type ToolScene } from "../face";
@@ -14,19 +12,14 @@ export type Show = "print" | "films" | "error";
 export function useFilms({ route, layers, shown }: ToolScene) {
   const [show, setShow] = useState<Show>("print");
   const [shiftMm, setShift] = useState(0);
-  const [way, setWay] = useState<number | null>(null);
   const [picking, setPicking] = useState(false);
   const [openInk, setOpenInk] = useState<string | null>(null);
-  const settings = settingsOf(route, "films");
   const names = useSteady(inksOf({ route, shown }).map((i) => i.name));
   return useMemo(() => {
-    const ways = settings?.colourways ?? [];
-    const seen = way === null ? undefined : ways[way];
     const view: FilmsView = {
       films: show === "films",
       error: show === "error",
       shiftMm,
-      ...(seen ? wayView(seen) : {}),
     };
     const { hidden } = layers;
     return {
@@ -34,9 +27,6 @@ export function useFilms({ route, layers, shown }: ToolScene) {
       setShow,
       shiftMm,
       setShift,
-      /** The colourway that is on the light table; null = as separated. */
-      way: seen ? way : null,
-      setWay,
       picking,
       setPicking,
       openInk,
@@ -54,7 +44,7 @@ export function useFilms({ route, layers, shown }: ToolScene) {
       /** Names of the inks in print order. */
       names,
     };
-  }, [show, shiftMm, way, picking, openInk, settings, layers, names]);
+  }, [show, shiftMm, picking, openInk, layers, names]);
 }
 
 export type FilmTools = ReturnType<typeof useFilms>;

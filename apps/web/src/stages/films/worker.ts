@@ -1,11 +1,12 @@
 import { findColours } from "@hardline/core/film/clusters";
 import { type Ink } from "@hardline/core/film/ink";
 import { seenPrint, type PrintView } from "@hardline/core/film/seen";
+import { wayView } from "@hardline/core/recolour/colourway";
 import { runToEnd } from "@hardline/core/maths/work";
 import { as, type Picture, type Result } from "@hardline/core/result/result";
 import { named } from "@hardline/core/stage/films/inks";
 import { type FilmsSettings } from "@hardline/core/stage/films/settings";
-import { viewRgba } from "@hardline/core/view/view";
+import { colourAt, type ColourWish } from "../colourAt";
 import { type StageWorker } from "../stageWorker";
 
 /** How the light table shows a print. */
@@ -23,12 +24,6 @@ export interface FindWish {
   readonly locked: readonly Ink[];
 }
 
-/** The art about a dot. */
-export interface ColourWish {
-  readonly x: number;
-  readonly y: number;
-}
-
 export interface SplitWish {
   readonly inks: readonly Ink[];
   readonly index: number;
@@ -40,7 +35,10 @@ const artOf = (taken: Record<string, Result>): Picture => as(taken.picture, "pic
 export const filmsWorker: StageWorker = {
   draw: (result, view, pane) =>
     result.kind === "plates" && result.print
-      ? seenPrint(result, view, (pane.view as FilmsView | undefined) ?? {})
+      ? seenPrint(result, view, {
+          ...((pane.view as FilmsView | undefined) ?? {}),
+          ...(view.way && wayView(view.way)),
+        })
       : null,
   note: (result): FilmsNote | undefined => {
     const { print } = as(result, "plates");
@@ -56,27 +54,8 @@ export const filmsWorker: StageWorker = {
         inks.push(named(colour, inks));
       return inks;
     },
-    /** The mean colour of a few pixels, as #rrggbb; null where there is no art. */
-    colour: (taken, { x, y }: ColourWish): string | null => {
-      const { colour } = artOf(taken);
-      const part = { x: Math.floor(x) - 1, y: Math.floor(y) - 1, width: 3, height: 3 };
-      const { data } = viewRgba(colour, part, 3, 3);
-      const sums = [0, 0, 0];
-      let count = 0;
-      for (let o = 0; o < data.length; o += 4) {
-        if (data[o + 3] < 128) continue;
-        for (let c = 0; c < 3; c++) sums[c] += data[o + c];
-        count++;
-      }
-      if (count === 0) return null;
-      return `#${sums
-        .map((s) =>
-          Math.round(s / count)
-            .toString(16)
-            .padStart(2, "0"),
-        )
-        .join("")}`;
-    },
+    /** The colour of the art there, as #rrggbb; null where there is no art. */
+    colour: (taken, { x, y }: ColourWish): string | null => colourAt(artOf(taken).colour, x, y),
     /** The two colours that one ink stands for, as #rrggbb; fewer where it is one through and through. */
     split: (taken, { inks, index, garment }: SplitWish): string[] => {
       const others = inks.filter((i, k) => k !== index && i.role !== "underbase").map((i) => i.colour);

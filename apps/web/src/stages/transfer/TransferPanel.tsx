@@ -3,7 +3,7 @@ import { type TransferSettings } from "@hardline/core/stage/transfer/settings";
 import { Switch } from "../../shared/fields/controls";
 import { Choice, Field, Percent, Sliding } from "../../shared/fields/Field";
 import { type PanelProps } from "../face";
-import { ColourBox } from "../films/ColourBox";
+import { ColourBox } from "../../shared/fields/ColourBox";
 import { LeaveOut } from "../LeaveOut";
 import { type TransferTools } from "./face";
 

@@ -3,6 +3,8 @@ import { type Rgba } from "@hardline/core/raster/types";
 import { as, type Result } from "@hardline/core/result/result";
 import { type View } from "@hardline/core/result/view";
 import { viewRgba, viewTone } from "@hardline/core/view/view";
+import { rangeAt } from "../rangeAt";
+import { type ColourWish } from "../colourAt";
 import { type StageWorker } from "../stageWorker";
 
 /** What of a transfer the light table shows: the print on its garment, its white alone, or its colour alone. */
@@ -24,6 +26,9 @@ function* alone(result: Result, { part, width, height }: View, show: TransferSho
 }
 
 export const transferWorker: StageWorker = {
+  answers: {
+    range: (taken, { x, y }: ColourWish) => rangeAt(as(taken.picture, "picture").colour, x, y),
+  },
   draw: (result, view, pane) => {
     const show = (pane.view as { readonly show: TransferShow } | undefined)?.show ?? "print";
     return show === "print" || result.kind !== "picture" || !result.onGarment

@@ -9,7 +9,6 @@ import { type MockUp } from "../../mockUp/result";
 import { type Lattice } from "../../mockUp/shading";
 import { drawnThing, thingOf } from "../../mockUp/things";
 import { WHOLE_FRAME } from "../../path/frame";
-import { type Rgba } from "../../raster/types";
 import { RouteError } from "../../settings/errors";
 import { canonical } from "../../settings/canonical";
 import { type Placement } from "../../result/finish";
@@ -54,6 +53,7 @@ export const mockUp = defineStage({
     sits: { label: "Where it sits", display: "none" },
   },
   inColourways: true,
+  atOnce: true,
   delivers: "mock-up",
   async *files(result, settings, doing, job, ways) {
     const { mockUpFiles } = await import("./files");
@@ -119,13 +119,13 @@ function* photographed(thing: PhotoThing, keep: Context["keep"]): Work<MockUp["t
       thing.widthPx,
       `the photograph's own size, ${photo.width} x ${photo.height}`,
     );
-  const { perMm } = areaOf(thing);
+  const { perMm, area: printed } = areaOf(thing);
   const area = thing.area as PhotoArea;
   const of = canonical([thing.photo, thing.cloth, thing.smoothMm, area]);
   let read = keep.get<Read>("light");
   if (read?.of !== of) {
     const light = yield* workSlice(
-      photoLight(photo, boxOf(area, photo), thing.cloth ?? null, thing.smoothMm * perMm),
+      photoLight(photo, printed, thing.cloth ?? null, thing.smoothMm * perMm),
       0,
       0.6,
     );
@@ -139,17 +139,4 @@ function* photographed(thing: PhotoThing, keep: Context["keep"]): Work<MockUp["t
     keep.set("front", front, front.plane?.length ?? 0);
   }
   return { kind: "photo", photo, area, light: read.light, front: front.plane };
-}
-
-/** The upright box about an area's places, in pixels. */
-function boxOf(area: PhotoArea, { width, height }: Rgba) {
-  const places =
-    area.kind === "flat"
-      ? area.corners
-      : area.kind === "cloth"
-        ? area.points
-        : [...area.upper, ...area.lower];
-  const [xs, ys] = [places.map((p) => p[0] * width), places.map((p) => p[1] * height)];
-  const [x, y] = [Math.min(...xs), Math.min(...ys)];
-  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
 }

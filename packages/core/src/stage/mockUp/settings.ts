@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { THING_IDS } from "../../mockUp/things";
 import { hexColour } from "../../recolour/change";
+import { routeErrorOf } from "../../settings/errors";
 import { known } from "../../settings/known";
 import { clearOp, type ClearOp } from "../clear/settings";
 
@@ -104,3 +105,10 @@ export const mockUpSettings = z.strictObject({
 
 export type MockUpSettings = z.output<typeof mockUpSettings>;
 export type PhotoThing = z.output<typeof photoThing>;
+
+/** @throws RouteError that names the setting, the value and what is allowed */
+export function readPhotoThing(json: unknown): PhotoThing {
+  const read = photoThing.safeParse(json);
+  if (!read.success) throw routeErrorOf("thing", read.error, json);
+  return read.data;
+}

@@ -1,4 +1,4 @@
-import css from "./Films.module.css";
+import css from "./ColourBox.module.css";
 
 interface Props {
   readonly label: string;
