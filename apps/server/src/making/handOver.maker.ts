@@ -13,6 +13,7 @@ import { type StoredFile } from "../database/schema";
 import { RoutesService } from "../routes/routes.service";
 import { TicketsService } from "../tickets/tickets.service";
 import { fileStem } from "../renders/fileNames";
+import { sittingOf, type Sitting } from "./sitting";
 import { PlatePictures } from "./platePictures";
 import { type Made, type RenderRow } from "../renders/renders.service";
 import { type Maker, type Making } from "./maker";
@@ -42,6 +43,7 @@ export class HandOverMaker implements Maker {
     const { drawJobSheet, SHEET_PICTURE } = await import("./jobSheet");
     const preview = new Preview(SHEET_PICTURE);
     const plates = new PlatePictures();
+    let sits: Sitting | null = null;
     const { checks, fingerprint, readings } = await deliver(runner, route, source, {
       pause: nextTurn,
       signal,
@@ -51,6 +53,7 @@ export class HandOverMaker implements Maker {
       seen: (result) => {
         preview.add(result);
         plates.add(result);
+        if (result.kind === "mockUp") sits = sittingOf(result);
       },
     });
     report(0.95, "job sheet");
@@ -61,6 +64,7 @@ export class HandOverMaker implements Maker {
       unit: (render.wish as { unit?: Unit } | null)?.unit,
       files: kept,
       plates: plates.with(readings),
+      sits,
     });
     await keep({ name: "job-sheet.pdf", mediaType: "application/pdf", bytes: sheet });
     await this.routes.find(routeId, { revision, ...findingsOf(checks) });

@@ -111,3 +111,31 @@ test("lengths are in the unit that is asked for, and a customer's own words stay
   expect(inches).toContain("Tag 30 mm");
   expect(text(await sheetOf(asked))).toContain("90 x 60 mm");
 });
+
+test("where a print sits has a page of its own, with its distances on it", async () => {
+  const sits = {
+    picture: { width: 400, height: 400, data: new Uint8Array(400 * 400 * 4).fill(200) },
+    dimensions: {
+      words: ["Front: 75 mm below the collar, centred"],
+      outlines: [
+        [
+          [0.3, 0.3],
+          [0.6, 0.3],
+          [0.6, 0.6],
+          [0.3, 0.6],
+        ] as const,
+      ],
+      measures: [{ from: [0.45, 0.1], to: [0.45, 0.3], words: "75 mm" } as const],
+    },
+  };
+  const words = wordsOf(await sheetOf({ sits }));
+  const last = words.filter((w) => w.page === 2);
+  expect(last.map((w) => w.word).join(" ")).toContain(
+    "Where it sits Front: 75 mm below the collar, centred. 75 mm",
+  );
+  // The figure stands beside its line: a fifth of the way down the picture.
+  const [x0, , x1] = last.at(-1)!.box;
+  expect((x0 + x1) / 2).toBeGreaterThan(595.28 * 0.4);
+  const inches = wordsOf(await sheetOf({ sits, unit: "in" }));
+  expect(inches.map((w) => w.word).join(" ")).toContain("2.95 in below the collar");
+});

@@ -12,6 +12,7 @@ import { PDFDocument, rgb, type PDFFont, type PDFPage, type RGB } from "pdf-lib"
 import { readFileSync } from "node:fs";
 import { type StoredFile } from "../database/schema";
 import { type SheetPlate } from "./platePictures";
+import { type Sitting } from "./sitting";
 
 export interface JobSheet {
   readonly ticket: TicketView;
@@ -24,6 +25,8 @@ export interface JobSheet {
   readonly files: readonly StoredFile[];
   /** Plates that are printed one over another; none when there is only one. */
   readonly plates: readonly SheetPlate[];
+  /** Where prints sit on the thing that they go on; null where the route does not say. */
+  readonly sits?: Sitting | null;
   /** The unit that lengths are written in; millimetres when left out. */
   readonly unit?: Unit;
 }
@@ -51,11 +54,12 @@ export async function drawJobSheet({
   checks,
   files,
   plates,
+  sits = null,
   unit = "mm",
 }: JobSheet): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.registerFontkit(fontkit);
-  const words = JSON.stringify([ticket, route, checks, files, plates.map((p) => p.name)]);
+  const words = JSON.stringify([ticket, route, checks, files, plates.map((p) => p.name), sits?.dimensions]);
   const pen = new Pen(document, await faces(document, "400", words), await faces(document, "700", words));
 
   pen.text(`${ticket.number}`, MARGIN, HEIGHT - 62, 30, { bold: true });
@@ -149,8 +153,74 @@ export async function drawJobSheet({
     room(0);
     await drawPlates(document, pen, plates, ticket.pieces, y);
   }
+  if (sits) {
+    y = -1; // so has where it sits
+    room(0);
+    await drawSitting(document, pen, sits, unit, y);
+  }
   return document.save({ useObjectStreams: false });
 }
+
+/** The thing with its prints, and how far they lie from what a ruler is laid to. */
+async function drawSitting(
+  document: PDFDocument,
+  pen: Pen,
+  { picture, dimensions: { words, outlines, measures } }: Sitting,
+  unit: Unit,
+  top: number,
+): Promise<void> {
+  pen.text("Where it sits", MARGIN, top, 11, { bold: true });
+  let y = top - 16;
+  for (const line of words)
+    y = pen.text(inUnit(`${line}.`, unit), MARGIN, y, 9, { width: WIDTH - 2 * MARGIN }) - 14;
+  const by = Math.min((WIDTH - 2 * MARGIN) / picture.width, (y - BOTTOM - 10) / picture.height);
+  const box = {
+    x: MARGIN,
+    y: y - picture.height * by,
+    width: picture.width * by,
+    height: picture.height * by,
+  };
+  pen.page.drawImage(await document.embedPng(runToEnd(writeRgbaPng(picture, 150))), box);
+  const at = ([u, v]: readonly [number, number]) => ({
+    x: box.x + u * box.width,
+    y: box.y + (1 - v) * box.height,
+  });
+  for (const outline of outlines)
+    outline.forEach((point, k) =>
+      pen.page.drawLine({
+        start: at(point),
+        end: at(outline[(k + 1) % outline.length]),
+        thickness: 0.6,
+        color: MEASURE,
+      }),
+    );
+  for (const { from, to, words: text } of measures) {
+    const [a, b] = [at(from), at(to)];
+    pen.page.drawLine({ start: a, end: b, thickness: 0.7, color: MEASURE });
+    const long = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+    const across = { x: (-(b.y - a.y) / long) * 3.5, y: ((b.x - a.x) / long) * 3.5 };
+    for (const end of [a, b])
+      pen.page.drawLine({
+        start: { x: end.x - across.x, y: end.y - across.y },
+        end: { x: end.x + across.x, y: end.y + across.y },
+        thickness: 0.7,
+        color: MEASURE,
+      });
+    const shown = inUnit(text, unit);
+    const wide = pen.wide(shown, 9) + 6;
+    const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+    pen.page.drawRectangle({
+      x: middle.x - wide / 2,
+      y: middle.y - 6,
+      width: wide,
+      height: 12,
+      color: rgb(1, 1, 1),
+    });
+    pen.text(shown, middle.x - wide / 2 + 3, middle.y - 3, 9, { bold: true, colour: MEASURE });
+  }
+}
+
+const MEASURE = rgb(0.12, 0.27, 0.77);
 
 /** Plates side by side, each with what it covers and the ink that all pieces take. */
 async function drawPlates(
@@ -287,6 +357,11 @@ class Pen {
       }
     });
     return y - (broken.length - 1) * size * 1.3;
+  }
+
+  /** How long a line of bold text is. */
+  wide(text: string, size: number): number {
+    return runs(text, this.bold).reduce((sum, r) => sum + r.font.widthOfTextAtSize(r.part, size), 0);
   }
 
   rule(y: number): void {

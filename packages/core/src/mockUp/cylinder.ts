@@ -49,7 +49,7 @@ function facing({ top, down }: Cylinder): {
   const across = plus(top, down, -dot(top, down));
   const away = Math.sqrt(dot(across, across));
   const ahead = times(across, -1 / away);
-  return { ahead, right: cross(down, ahead), away };
+  return { ahead, right: cross(ahead, down), away };
 }
 
 /**

@@ -82,9 +82,9 @@ test.each([
     const far = Math.sqrt(dot(across, across));
     const ahead = across.map((v) => -v / far);
     const right = [
-      down[1] * ahead[2] - down[2] * ahead[1],
-      down[2] * ahead[0] - down[0] * ahead[2],
-      down[0] * ahead[1] - down[1] * ahead[0],
+      ahead[1] * down[2] - ahead[2] * down[1],
+      ahead[2] * down[0] - ahead[0] * down[2],
+      ahead[0] * down[1] - ahead[1] * down[0],
     ];
     return top.map(
       (v, k) => v + y * down[k] + radius * (Math.cos(radians) * ahead[k] + Math.sin(radians) * right[k]),
@@ -93,6 +93,7 @@ test.each([
   const far = Math.hypot(...top.map((v, k) => v - dot(top, down) * down[k]));
   const end = Math.acos(radius / far);
   const curve = (y: number) => [-end, 0.13, end].map((t) => eye(wall(t, y))) as [Point, Point, Point];
+  expect(curve(0)[2][0]).toBeGreaterThan(curve(0)[0][0]); // its right end is on the right
   const found = cylinderSurface(
     { upper: curve(0), lower: curve(tall), diameterMm: 2 * radius },
     { width, height },

@@ -96,7 +96,7 @@ export function MockUpPanel({ scene, tools }: PanelProps<MockUpTools>) {
         </Field>
       )}
       {typeof thing === "object" && <PhotoFields {...{ scene, tools, thing }} known={known ?? null} />}
-      <Field label="Lies" of="ink">
+      <Field label="Printed" of="ink">
         <Choice
           label="How it lies on the thing"
           value={ink !== "own" ? ink : (drawn?.ink ?? "onTop")}

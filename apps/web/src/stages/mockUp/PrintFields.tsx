@@ -144,7 +144,7 @@ function ChosenPrint({ scene, print, chosen, places, areas }: ChosenProps) {
           }}
         />
       </Field>
-      <Field label="Lies">
+      <Field label="Sits">
         <NumberField
           label={`Below ${print.area.below}`}
           prefix="↓ "

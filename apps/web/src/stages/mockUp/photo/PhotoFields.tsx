@@ -35,7 +35,7 @@ export function PhotoFields({ scene, tools, thing, known }: Props) {
   const hold = (hand: MockUpHand) => tools.setHand(tools.hand === hand ? "prints" : hand);
   return (
     <>
-      <Field label="Can be printed">
+      <Field label="Area">
         <Choice
           label="Kind of the area"
           value={area.kind}
@@ -46,6 +46,8 @@ export function PhotoFields({ scene, tools, thing, known }: Props) {
           ]}
           change={(kind) => put({ area: ofKind(area, kind) })}
         />
+      </Field>
+      <Field label="Its places">
         <Tool {...{ tools }} hand="area" words="Set up" icon={<IconPerspective size={15} />} hold={hold} />
       </Field>
       <AreaSize {...{ area, put, tools, hold }} />
@@ -81,7 +83,7 @@ export function PhotoFields({ scene, tools, thing, known }: Props) {
         <Tool
           {...{ tools }}
           hand="frontColour"
-          words="By colour"
+          words="Colour"
           icon={<IconColorPicker size={15} />}
           hold={hold}
         />
