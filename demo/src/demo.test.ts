@@ -31,9 +31,9 @@ test("drawn shapes can be drawn", async () => {
 
 test("every route of the scenario is one that can be run", () => {
   const routes = TICKETS.flatMap((t) => t.routes);
-  for (const { name, stages } of routes)
-    expect(readRoute({ format: "hard-line-route", version: 1, name, stages }).stages).toHaveLength(
-      stages.length,
-    );
+  for (const { name, stages, colourways } of routes)
+    expect(
+      readRoute({ format: "hard-line-route", version: 1, name, colourways, stages }).stages,
+    ).toHaveLength(stages.length);
   expect(TICKETS.length).toBeGreaterThanOrEqual(8);
 });

@@ -79,6 +79,28 @@ export const PRINT_TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Four colourways",
+        colourways: [
+          {
+            name: "Sand",
+            garment: "#d9c7a0",
+            colours: { gold: "#1f5f6b", red: "#b8392e", pale: "#fffaf0" },
+          },
+          {
+            name: "Moss",
+            garment: "#3f5138",
+            colours: { gold: "#e5c46a", red: "#e8825a", pale: "#f4efe0" },
+          },
+          {
+            name: "Night and ice",
+            garment: "#15181d",
+            colours: { gold: "#7fc4d9", red: "#3f7fb0", pale: "#e8f3f6" },
+          },
+          {
+            name: "Natural",
+            garment: "#efe8d8",
+            colours: { gold: "#c98a2b", red: "#8f2f2a", pale: "#2b3d4f" },
+          },
+        ],
         stages: [
           { stage: "size", widthMm: 200, dotsPerInch: 240 },
           {
@@ -90,28 +112,12 @@ export const PRINT_TICKETS: readonly DemoTicket[] = [
               { name: "red", colour: "#d8432b" },
               { name: "pale", colour: "#f7f3e6" },
             ],
-            colourways: [
-              {
-                name: "Sand",
-                garment: "#d9c7a0",
-                colours: { gold: "#1f5f6b", red: "#b8392e", pale: "#fffaf0" },
-              },
-              {
-                name: "Moss",
-                garment: "#3f5138",
-                colours: { gold: "#e5c46a", red: "#e8825a", pale: "#f4efe0" },
-              },
-              {
-                name: "Night and ice",
-                garment: "#15181d",
-                colours: { gold: "#7fc4d9", red: "#3f7fb0", pale: "#e8f3f6" },
-              },
-              {
-                name: "Natural",
-                garment: "#efe8d8",
-                colours: { gold: "#c98a2b", red: "#8f2f2a", pale: "#2b3d4f" },
-              },
-            ],
+          },
+          {
+            stage: "mockUp",
+            thing: "tote-bag",
+            prints: [{ at: "middle", scale: 0.9 }],
+            sheet: { things: ["t-shirt-front"], sizes: [] },
           },
         ],
       },

@@ -18,6 +18,8 @@ export interface DemoTicket {
   readonly routes: readonly {
     readonly name: string;
     readonly stages: readonly object[];
+    /** Other cloth and other colours of the same. */
+    readonly colourways?: readonly object[];
     /** Key of the shop's material that it is for. */
     readonly material?: string;
   }[];
@@ -469,6 +471,35 @@ export const TICKETS: readonly DemoTicket[] = [
             specksMm2: 0.05,
           },
           { stage: "transfer", garment: "#1a2340", white: { chokeMm: 0.3, strength: 1 } },
+        ],
+      },
+      {
+        name: "On a hooded top, three cloths",
+        colourways: [
+          {
+            name: "Rust, green beak",
+            garment: "#8a4a2f",
+            recolour: [{ from: "#e08a3c", tolerance: 12, softness: 4, to: { hue: 90, saturation: 0.9 } }],
+          },
+          { name: "Oat", garment: "#dccfb4" },
+        ],
+        stages: [
+          { stage: "size", heightMm: 180, dotsPerInch: 200 },
+          {
+            stage: "clear",
+            ops: [
+              { op: "pick", at: [0.03, 0.03], tolerance: 4 },
+              { op: "gaps", tolerance: 4, smallestMm2: 0.5 },
+            ],
+            specksMm2: 0.05,
+          },
+          { stage: "transfer", garment: "#1a2340", white: { chokeMm: 0.3, strength: 1 } },
+          {
+            stage: "mockUp",
+            thing: "hooded-front",
+            prints: [{ at: "full front" }],
+            sheet: { things: ["t-shirt-front"], sizes: [] },
+          },
         ],
       },
     ],

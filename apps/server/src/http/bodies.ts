@@ -23,6 +23,8 @@ const LARGER: readonly (readonly [method: string, path: RegExp, limit: BodyLimit
   ["PUT", /^\/api\/routes\/[^/]+$/, ROUTE],
   ["POST", /^\/api\/tickets\/[^/]+\/routes$/, ROUTE],
   ["POST", /^\/api\/house-routes$/, ROUTE],
+  // A photograph with what was painted on it.
+  ["POST", /^\/api\/things$/, { bytes: 2 * MB, objects: 5000, values: 250000 }],
   ["PUT", /^\/api\/routes\/[^/]+\/findings$/, { bytes: 410 * KB, objects: 10, values: 100 }],
   ["POST", /^\/api\/tickets\/[^/]+\/strips$/, { bytes: 4 * MB, objects: 10, values: 100 }],
   // Five thousand items of three fields each, or of a few columns of a table.

@@ -72,8 +72,8 @@ async function addTicket(app: App, demo: DemoTicket): Promise<Added> {
   const due = new Date(Date.now() + dueIn * 86400000).toISOString().slice(0, 10);
   const ticket = await app.get(TicketsService).create({ artworkId, due, ...fields });
   const added: { id: string; route: Route }[] = [];
-  for (const [i, { name, stages, material: key }] of routes.entries()) {
-    const given = readRoute({ format: "hard-line-route", version: 1, name, stages });
+  for (const [i, { name, stages, colourways, material: key }] of routes.entries()) {
+    const given = readRoute({ format: "hard-line-route", version: 1, name, colourways, stages });
     const known = USUAL_MATERIALS.find((m) => m.key === key);
     const route = known ? routeFor(given, known) : given;
     const { id } =

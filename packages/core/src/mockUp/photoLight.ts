@@ -19,45 +19,53 @@ const luminance = (data: Uint8Array, o: number): number =>
   0.7152 * LINEAR_OF_CODE[data[o + 1]] +
   0.0722 * LINEAR_OF_CODE[data[o + 2]];
 
+/** Structure on the small copy of a photograph that light is looked for on is smoothed over so many of its pixels. */
+export function smoothingOf(photo: Rgba, radius: number): number {
+  return Math.max(1, Math.round(radius / 2 ** halvings(photo)));
+}
+
+function halvings({ width, height }: Rgba): number {
+  let times = 0;
+  while ((width * height) / 4 ** times > MOST) times++;
+  return times;
+}
+
 /**
- * The light that falls on a photographed thing, as a smooth surface: 1 where its own colour is seen as it is. What is
- * finer than folds, the weave and the noise, is smoothed away; the edges of folds and shadows stay.
+ * How bright a photographed thing is everywhere, in linear light, as a smooth surface. What is finer than folds, the weave
+ * and the noise, is smoothed away; the edges of folds and shadows stay.
  *
- * @param area     where its colour is looked for, when `cloth` is not told
- * @param cloth    the thing's own colour, #rrggbb
- * @param radius   up to how far structure is smoothed away, in pixels of the photograph
+ * @param smoothing  up to how far structure is smoothed away, as `smoothingOf` has it
  * @see He, Sun & Tang, "Guided image filtering", IEEE PAMI 35, 2013, with the photograph as its own guide
  */
-export function* photoLight(
-  photo: Rgba,
-  area: PrintArea,
-  cloth: string | null,
-  radius: number,
-): Work<Lattice> {
-  let times = 0;
-  while ((photo.width * photo.height) / 4 ** times > MOST) times++;
+export function* photoLight(photo: Rgba, smoothing: number): Work<Lattice> {
+  const times = halvings(photo);
   if (times > 0) yield* workSlice(readyRgba(photo, 1 << times), 0, 0.3);
   let small = photo;
   for (let k = 0; k < times; k++) small = halveRgba(small);
   const { width, height, data } = small;
-  const step = photo.width / width;
   const own = new Float32Array(width * height);
   for (let i = 0, o = 0; i < own.length; i++, o += 4) own[i] = luminance(data, o);
   yield 0.4;
-  const reference = cloth ? clothLight(cloth) : litWithin(own, width, height, area, step);
-  for (let i = 0; i < own.length; i++) own[i] /= reference;
-  const r = Math.max(1, Math.round(radius / step));
-  const values = yield* workSlice(guided(own, width, height, r, STRUCTURE * STRUCTURE), 0.4, 1);
-  return { columns: width, rows: height, step, values };
+  const values = yield* workSlice(guided(own, width, height, smoothing, STRUCTURE * STRUCTURE), 0.4, 1);
+  return { columns: width, rows: height, step: photo.width / width, values };
 }
 
-const clothLight = (hex: string): number => Math.max(0.004, luminance(Uint8Array.from(codesOf(hex)), 0));
+/**
+ * How bright a thing is where its own colour is seen as it is: by that colour where it is told, else where its area is lit
+ * well.
+ * @param cloth  the thing's own colour, #rrggbb
+ */
+export const litAt = (light: Lattice, area: PrintArea, cloth: string | null): number =>
+  cloth ? Math.max(DARKEST, luminance(Uint8Array.from(codesOf(cloth)), 0)) : litWithin(light, area);
+
+/** No thing is darker than this. */
+const DARKEST = 0.004;
 
 /** Places along each side of the area at which its colour is looked for. */
 const LOOKS = 64;
 
 /** The light where the area is lit well, of what lies on the area alone. */
-function litWithin(own: Float32Array, width: number, height: number, area: PrintArea, step: number): number {
+function litWithin({ columns, rows, step, values }: Lattice, area: PrintArea): number {
   const sample: number[] = [];
   const { x, y, width: w, height: h } = area.limits;
   for (const surface of area.surfaces)
@@ -66,10 +74,10 @@ function litWithin(own: Float32Array, width: number, height: number, area: Print
       const seen = surface.seen(x + (i / LOOKS) * w, y + (j / LOOKS) * h);
       if (!seen) continue;
       const [u, v] = [Math.floor(seen[0] / step), Math.floor(seen[1] / step)];
-      if (u >= 0 && v >= 0 && u < width && v < height) sample.push(own[v * width + u]);
+      if (u >= 0 && v >= 0 && u < columns && v < rows) sample.push(values[v * columns + u]);
     }
   const sorted = Float64Array.from(sample).sort();
-  return Math.max(0.004, sorted[Math.floor(LIT * sorted.length)] ?? 1);
+  return Math.max(DARKEST, sorted[Math.floor(LIT * sorted.length)] ?? 1);
 }
 
 /** A plane smoothed where it changes little over a radius, and kept where it changes much. */

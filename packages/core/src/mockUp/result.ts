@@ -19,7 +19,9 @@ export interface PhotoChoice {
   readonly kind: "photo";
   readonly photo: Rgba;
   readonly area: PhotoArea;
+  /** How bright it is everywhere, and where its own colour is seen as it is. */
   readonly light: Lattice;
+  readonly lit: number;
   /** How much of each pixel is in front of what is printed, 0..255; null where nothing is. */
   readonly front: Uint8Array | null;
 }

@@ -29,6 +29,8 @@ export interface PhotoStage extends Common {
   readonly photo: Rgba;
   readonly surface: Surface;
   readonly light: Lattice;
+  /** The light at which its own colour is seen as it is. */
+  readonly lit: number;
   /** How much of each pixel is in front of what is printed, 0..255; null where nothing is. */
   readonly front: Uint8Array | null;
 }

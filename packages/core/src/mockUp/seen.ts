@@ -73,10 +73,11 @@ const isSame = (a: Stage, b: Stage): boolean =>
       b.kind === "photo" &&
       a.photo === b.photo &&
       a.light === b.light &&
+      a.lit === b.lit &&
       a.front === b.front;
 
 function* photoGround(
-  { photo, light, front }: PhotoStage,
+  { photo, light, lit, front }: PhotoStage,
   part: Rect,
   width: number,
   height: number,
@@ -89,6 +90,7 @@ function* photoGround(
     const y = part.y + ((v + 0.5) / height) * part.height;
     const row = own.subarray(v * width, (v + 1) * width);
     latticeRow(light, part.x + (0.5 * part.width) / width, part.width / width, y, row);
+    for (let u = 0; u < width; u++) row[u] /= lit;
   }
   const plane = front && { width: photo.width, height: photo.height, data: front };
   return {

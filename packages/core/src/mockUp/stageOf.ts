@@ -15,11 +15,11 @@ export function stageOf(thing: MockUp["thing"]): Stage | null {
     const { widthMm: width, heightMm: height } = drawn;
     return { kind: "drawn", drawn, stuff, etched, width, height, perMm: 1, places: drawn };
   }
-  const { photo, light, front } = thing;
+  const { photo, light, lit, front } = thing;
   const found = measuredArea(thing.area, photo);
   return (
     found && {
-      ...{ kind: "photo", photo, light, front, width: photo.width, height: photo.height },
+      ...{ kind: "photo", photo, light, lit, front, width: photo.width, height: photo.height },
       ...{ surface: found.surface, perMm: found.perMm, etched: ETCHED.steel },
       places: photoPlaces(found.area),
     }

@@ -2,7 +2,7 @@ import { numberOf, hexOfNumber } from "../../colour/oklab";
 import { MM_PER_INCH } from "../../maths/units";
 import { type Work, workSlice } from "../../maths/work";
 import { type Art } from "../../mockUp/layer";
-import { photoLight } from "../../mockUp/photoLight";
+import { litAt, photoLight, smoothingOf } from "../../mockUp/photoLight";
 import { measuredArea, type PhotoArea } from "../../mockUp/photoArea";
 import { photoOf } from "../../mockUp/photos";
 import { type MockUp } from "../../mockUp/result";
@@ -121,22 +121,21 @@ function* photographed(thing: PhotoThing, keep: Context["keep"]): Work<MockUp["t
     );
   const { perMm, area: printed } = areaOf(thing);
   const area = thing.area as PhotoArea;
-  const of = canonical([thing.photo, thing.cloth, thing.smoothMm, area]);
+  // Places that are dragged change where the light is looked up, and seldom how it is smoothed.
+  const smoothing = smoothingOf(photo, thing.smoothMm * perMm);
+  const of = canonical([thing.photo, smoothing]);
   let read = keep.get<Read>("light");
   if (read?.of !== of) {
-    const light = yield* workSlice(
-      photoLight(photo, printed, thing.cloth ?? null, thing.smoothMm * perMm),
-      0,
-      0.6,
-    );
+    const light = yield* workSlice(photoLight(photo, smoothing), 0, 0.6);
     read = { of, light };
     keep.set("light", read, light.values.byteLength);
   }
-  const masked = canonical([thing.photo, thing.front]);
+  const lit = litAt(read.light, printed, thing.cloth ?? null);
+  const masked = canonical([thing.photo, thing.front, thing.front.length > 0 && perMm]);
   let front = keep.get<{ readonly of: string; readonly plane: Uint8Array | null }>("front");
   if (front?.of !== masked) {
     front = { of: masked, plane: yield* workSlice(frontOf(photo, thing.front, perMm), 0.6, 1) };
     keep.set("front", front, front.plane?.length ?? 0);
   }
-  return { kind: "photo", photo, area, light: read.light, front: front.plane };
+  return { kind: "photo", photo, area, light: read.light, lit, front: front.plane };
 }
