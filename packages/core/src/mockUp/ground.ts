@@ -70,9 +70,10 @@ export function* drawnGround(
   const front = new Uint8Array(count).fill(255);
   const own = lightOf(colour);
   const grain = new Float32Array(width);
-  for (const [k, { path, colour: hex, shade = 1, behind }] of drawn.parts.entries()) {
+  const outlines = outlinesOf(drawn, scale);
+  for (const [k, { colour: hex, shade = 1, behind }] of drawn.parts.entries()) {
     const at = (share: number): number => 0.4 + (0.4 * (k + share)) / drawn.parts.length;
-    const rings = ringsOfPart(path, part.x, part.y, scale);
+    const rings = movedRings(outlines.parts[k], part, scale);
     const box = boxIn(rings, width, height);
     if (!box) continue;
     const cover = yield* workSlice(coverIn(rings, box), at(0), at(0.6));
@@ -87,8 +88,8 @@ export function* drawnGround(
       if (kind !== "behind") frontRow(front, width, box, v, cover, kind === "body");
     }
   }
-  for (const { path, widthMm, shade } of drawn.lines) {
-    const [line] = ringsOfPart({ ...path, closed: false }, part.x, part.y, scale);
+  for (const [k, { widthMm, shade }] of drawn.lines.entries()) {
+    const [line] = movedRings(outlines.lines[k], part, scale);
     if (!line) continue;
     // A line thinner than a pixel is a pixel wide and paler.
     const ring = ribbon(line, Math.max(1, widthMm * scale));
@@ -105,6 +106,30 @@ export function* drawnGround(
   }
   return { picture, light, shine, front };
 }
+
+interface Outlines {
+  readonly scale: number;
+  readonly parts: readonly (readonly Float64Array[])[];
+  readonly lines: readonly (readonly Float64Array[])[];
+}
+
+const outlines = new WeakMap<Drawn, Outlines>();
+
+/** A thing's parts and lines as straight pieces, fine enough for a scale, in its pixels from the picture's corner. */
+function outlinesOf(drawn: Drawn, scale: number): Outlines {
+  const known = outlines.get(drawn);
+  if (known?.scale === scale) return known;
+  const made = {
+    scale,
+    parts: drawn.parts.map(({ path }) => ringsOfPart(path, 0, 0, scale)),
+    lines: drawn.lines.map(({ path }) => ringsOfPart({ ...path, closed: false }, 0, 0, scale)),
+  };
+  outlines.set(drawn, made);
+  return made;
+}
+
+const movedRings = (rings: readonly Float64Array[], { x, y }: Rect, scale: number): Float64Array[] =>
+  rings.map((ring) => ring.map((v, k) => v - (k % 2 === 0 ? x : y) * scale));
 
 const lightOf = (hex: string): readonly number[] => codesOf(hex).map((code) => LINEAR_OF_CODE[code]);
 

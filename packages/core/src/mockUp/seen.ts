@@ -13,16 +13,16 @@ import { type PhotoStage, type Scene, type Stage } from "./scene";
 import { latticeRow } from "./shading";
 import { type Surface } from "./surface";
 
-/** Pixels that are looked at together. */
-const BAND = 1_600_000;
+/** Pixels that are looked at together, and kept while a hand moves a print; of more, so many that they stay near the processor. */
+const [KEPT, BAND] = [1_600_000, 300_000];
 
 /**
  * A thing with what is put on it, as it is seen.
  * @param part  of the thing's picture, in its own units
  */
 export function* seenScene(art: Art, scene: Scene, part: Rect, width: number, height: number): Work<Rgba> {
-  const rows = Math.max(1, Math.min(height, Math.floor(BAND / width)));
-  if (rows >= height) return yield* seenBand(art, scene, part, width, height);
+  const rows = Math.max(1, Math.floor(BAND / width));
+  if (width * height <= KEPT) return yield* seenBand(art, scene, part, width, height);
   const out = newRgba(width, height);
   for (let y = 0; y < height; y += rows) {
     const some = Math.min(rows, height - y);
@@ -41,11 +41,45 @@ function* seenBand(art: Art, scene: Scene, part: Rect, width: number, height: nu
     const at = (share: number): number => 0.6 + (0.4 * (k + share)) / scene.prints.length;
     const layer = yield* workSlice(keptLayer(art, perMm / print.scale, scene), at(0), at(0.5));
     for (const surface of print.area.surfaces) {
+      const on = pixelsOf(print, surface, part, width, height);
+      if (!on) continue;
       const field = yield* workSlice(fieldOf(surface, part, width, height), at(0.5), at(0.7));
-      layPrint(out.data, ground, field, layer, print, scene);
+      layPrint(out.data, ground, field, layer, print, scene, on, width);
     }
   }
   return out;
+}
+
+/** Places along each side of a print that tell which pixels it may lie on, and how far beyond them it is looked for. */
+const [LOOKS, BEYOND] = [12, 4];
+
+/** The pixels that a print may lie on; null where that is none. Where some of it is turned away, they may be any. */
+function pixelsOf(
+  print: PlacedPrint,
+  surface: Surface,
+  part: Rect,
+  width: number,
+  height: number,
+): Rect | null {
+  const { middle, turn, widthMm, heightMm } = print;
+  const [c, s] = [cosPi(turn / 180), sinPi(turn / 180)];
+  let [left, top, right, foot] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let j = 0; j <= LOOKS; j++)
+    for (let i = 0; i <= LOOKS; i++) {
+      const [x, y] = [(i / LOOKS - 0.5) * widthMm, (j / LOOKS - 0.5) * heightMm];
+      const seen = surface.seen(middle[0] + c * x - s * y, middle[1] + s * x + c * y);
+      if (!seen) return { x: 0, y: 0, width, height };
+      const [u, v] = [((seen[0] - part.x) / part.width) * width, ((seen[1] - part.y) / part.height) * height];
+      left = Math.min(left, u);
+      right = Math.max(right, u);
+      top = Math.min(top, v);
+      foot = Math.max(foot, v);
+    }
+  // Between two places that are looked at, a bent edge may bulge by a part of their distance.
+  const [du, dv] = [BEYOND + (right - left) / LOOKS, BEYOND + (foot - top) / LOOKS];
+  const [x, y] = [Math.max(0, Math.floor(left - du)), Math.max(0, Math.floor(top - dv))];
+  const [to, end] = [Math.min(width, Math.ceil(right + du)), Math.min(height, Math.ceil(foot + dv))];
+  return to > x && end > y ? { x, y, width: to - x, height: end - y } : null;
 }
 
 /** The last ground, which stays while a hand moves what lies on it. */
@@ -166,6 +200,8 @@ function layPrint(
   layer: Layer,
   { middle, turn, scale, widthMm, heightMm }: PlacedPrint,
   { ink, stage: { etched } }: Scene,
+  on: Rect,
+  width: number,
 ): void {
   const [c, s] = [cosPi(turn / 180), sinPi(turn / 180)];
   const per = layer.perMm / scale;
@@ -179,7 +215,9 @@ function layPrint(
   const through = new Float64Array(3);
   const dyes = ink === "inCloth";
   const burns = ink === "etched";
-  for (let i = 0, o = 0; o < out.length; i++, o += 4) {
+  for (let n = 0, all = on.width * on.height; n < all; n++) {
+    const i = (on.y + ((n / on.width) | 0)) * width + on.x + (n % on.width);
+    const o = 4 * i;
     const x = places[2 * i] - mx;
     if (!(x === x)) continue;
     const y = places[2 * i + 1] - my;
@@ -192,11 +230,11 @@ function layPrint(
     const iv = v | 0;
     const p = 4 * (iv * w + iu);
     between(black, white, p, p + 4 * w, u - iu, v - iv, own, through);
-    const all = (through[0] + through[1] + through[2]) / 3;
-    if (all > 0.9995) continue;
+    const open = (through[0] + through[1] + through[2]) / 3;
+    if (open > 0.9995) continue;
     const lit = light[i];
     const shone = shine ? shine[i] : 0;
-    const etch = (1 - all) * etched.share;
+    const etch = (1 - open) * etched.share;
     for (let k = 0; k < 3; k++) {
       const under = LINEAR_OF_CODE[ground[o + k]];
       const below = LINEAR_OF_CODE[out[o + k]]; // the thing, or a print that is there already

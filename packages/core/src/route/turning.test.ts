@@ -204,7 +204,8 @@ function placesOf(schema: Loose, name: string, found: Set<string>): Set<string> 
   return found;
 }
 const PLACES = STAGES.flatMap((stage) => [...placesOf(stage.settings, stage.id, new Set())]).filter(
-  (name) => !NO_PLACES.includes(name),
+  // What is placed on a thing, or on a photograph of one, is placed on no artwork.
+  (name) => !NO_PLACES.includes(name) && !name.startsWith("mockUp "),
 );
 /** What a route has at such a setting, as numbers, or as words for path data. */
 function valuesAt(value: Loose, parts: readonly string[]): unknown[] {
