@@ -1,6 +1,7 @@
 import { mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { paperPhotograph } from "@hardline/demo";
+import { tmpdir } from "node:os";
+import { ARTWORKS, paperPhotograph, thingPhotograph } from "@hardline/demo";
 import { type Page } from "puppeteer-core";
 import sharp from "sharp";
 import { openBrowser, openPage, press, settled } from "./browser";
@@ -25,28 +26,102 @@ async function bench(page: Page, path: string): Promise<void> {
 const inView = (page: Page, selector: string, block: ScrollLogicalPosition): Promise<void> =>
   page.$eval(selector, (e, where) => e.scrollIntoView({ block: where }), block);
 
-/** A ticket of words alone: the manual's badge. @returns its id */
-async function badge(): Promise<string> {
-  const example = (name: string) => readFileSync(join(ROOT, "docs/examples", name));
+/** A ticket of an artwork with a route. @returns its id */
+async function ticketOf(art: Buffer, piece: string, route: object): Promise<string> {
   const asked = async <T>(path: string, method: string, body?: BodyInit, type = "application/json") =>
     (await (await fetch(BASE + path, { method, body, headers: { "Content-Type": type } })).json()) as T;
-  const art = await asked<{ id: string }>(
-    "/api/artworks?name=badge.svg",
+  const { id } = await asked<{ id: string }>(
+    "/api/artworks?name=art.svg",
     "POST",
-    new Uint8Array(example("badge.svg")),
+    new Uint8Array(art),
     "application/octet-stream",
   );
   const ticket = await asked<{ id: string; routes: { id: string }[] }>(
     "/api/tickets",
     "POST",
-    JSON.stringify({ artworkId: art.id, piece: "Chandlery badge", customer: "Low Quay Chandlery" }),
+    JSON.stringify({ artworkId: id, piece, customer: "Low Quay Chandlery" }),
   );
   const path = `/api/routes/${ticket.routes[0].id}`;
   const { version } = await asked<{ version: number }>(path, "GET");
-  const route = JSON.parse(example("badge.route.json").toString()) as object;
-  await asked(path, "PUT", JSON.stringify({ version, route }));
+  const whole = { format: "hard-line-route", version: 1, name: "First route", ...route };
+  await asked(path, "PUT", JSON.stringify({ version, route: whole }));
   return ticket.id;
 }
+
+/** A ticket of words alone: the manual's badge. @returns its id */
+function badge(): Promise<string> {
+  const example = (name: string) => readFileSync(join(ROOT, "docs/examples", name));
+  const route = JSON.parse(example("badge.route.json").toString()) as object;
+  return ticketOf(example("badge.svg"), "Chandlery badge", route);
+}
+
+/** The contact sheet of the route on the bench, as it is handed over. */
+async function contactSheet(page: Page): Promise<{ routeId: string; sheet: Buffer }> {
+  const routeId = /routes\/(\d+)/.exec(page.url())![1];
+  await press(page, "Hand over files");
+  await page.waitForFunction(
+    () => document.querySelector("a[href$='/zip']") && !document.querySelector("[role=progressbar]"),
+    { timeout: 180000 },
+  );
+  const renders = (await (await fetch(`${BASE}/api/routes/${routeId}/renders`)).json()) as {
+    files: { name: string; url: string }[];
+  }[];
+  const file = renders[0].files.find((f) => f.name.endsWith("contact-sheet.png"))!;
+  return { routeId, sheet: Buffer.from(await (await fetch(BASE + file.url)).arrayBuffer()) };
+}
+
+/** A mug that was photographed, its two edges set up, with a print on it. */
+async function ownPhotograph(page: Page): Promise<void> {
+  const { bare, seen, widthMm, heightMm } = thingPhotograph(1, 2);
+  const { width, height, data } = bare;
+  const mug = join(tmpdir(), "the tea room's mug.png");
+  await sharp(data, { raw: { width, height, channels: 4 } })
+    .removeAlpha()
+    .png()
+    .toFile(mug);
+  await bench(
+    page,
+    `/tickets/${await ticketOf(await ARTWORKS["sailing-week.svg"](), "Mugs for the tea room", MUG)}`,
+  );
+  const input = await page.waitForSelector('input[aria-label="Photograph of a thing"]');
+  await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(mug);
+  await page.waitForFunction(() => document.body.innerText.includes("Drag the four corners"), {
+    timeout: 30000,
+  });
+  await page.locator("[role=radio]::-p-text(round)").click();
+  await settled(page);
+  const box = await page.$eval("canvas[data-shown]", (c) => c.getBoundingClientRect().toJSON() as DOMRect);
+  // As large as fits, less the table's margins.
+  const wide = Math.min(box.width - 72, ((box.height - 112) * width) / height);
+  const on = {
+    x: box.x + (box.width - wide) / 2,
+    y: box.y + (box.height - 28 - (wide * height) / width) / 2,
+  };
+  const half = widthMm / 2;
+  const places = [0, heightMm].flatMap((y) => [-half, 0, half].map((x) => seen(x, y)));
+  for (const [k, place] of places.entries()) {
+    const at = await page.$eval("[data-told]", (e) =>
+      (e as HTMLElement).dataset.told!.split(" ").map((p) => p.split(",").map(Number)),
+    );
+    await page.mouse.move(on.x + at[k][0] * wide, on.y + (at[k][1] * wide * height) / width);
+    await page.mouse.down();
+    await page.mouse.move(on.x + (place[0] / width) * wide, on.y + (place[1] / width) * wide, { steps: 4 });
+    await page.mouse.up();
+  }
+  await page.mouse.move(20, 400);
+  await settled(page);
+  await inView(page, '[aria-label="Kind of the area"]', "center");
+  await rest(1200);
+}
+
+/** A print of 60 mm for a mug. */
+const MUG = {
+  stages: [
+    { stage: "size", widthMm: 60, dotsPerInch: 300 },
+    { stage: "transfer" },
+    { stage: "mockUp", thing: "mug" },
+  ],
+};
 
 async function main(): Promise<void> {
   mkdirSync(SHOTS, { recursive: true });
@@ -98,18 +173,18 @@ async function main(): Promise<void> {
   await page.mouse.move(560, 200, { steps: 4 });
   await rest(900);
   await take("clear-pick");
-  await bench(page, "/tickets/8");
-  await press(page, "Clear");
-  await page.locator("ol button::-p-text(cut-out)").click();
-  await page.mouse.move(600, 330, { steps: 3 });
-  await rest(900);
-  await take("clear-cut-out");
-
   await bench(page, "/tickets/12");
-  await page.locator("button::-p-text(Transfer on navy)").click();
+  await page.locator("button::-p-text(On a hooded top)").click();
   await settled(page);
+  await inView(page, '[aria-label="The thing that it is put on"]', "center");
   await rest(1500);
-  await take("transfer-on-navy");
+  await take("mock-up");
+  const { routeId, sheet } = await contactSheet(page);
+  await sharp(sheet).resize(1280).png({ compressionLevel: 9 }).toFile(join(SHOTS, "contact-sheet.png"));
+  console.log(`docs/screenshots/contact-sheet.png, of route ${routeId}`);
+  await ownPhotograph(page);
+  await take("own-photograph");
+
   await bench(page, "/tickets/1/routes/1");
   await press(page, "Tone");
   await page.keyboard.press("w");
@@ -168,17 +243,6 @@ async function main(): Promise<void> {
   await inView(page, '[aria-label="Gaps, largest first"]', "center");
   await rest(1200);
   await take("cut-line");
-
-  await bench(page, "/tickets/13");
-  await page.focus('input[aria-label="Lines, typed"]');
-  await page.keyboard.press("t");
-  await page.focus('input[aria-label="Angle, typed"]');
-  await page.keyboard.down("Shift");
-  await page.keyboard.press("T");
-  await page.keyboard.up("Shift");
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 9);
-  await rest(1500);
-  await take("test-strip-grid");
 
   await page.goto(`${BASE}/materials`);
   await page.waitForSelector("tbody tr");

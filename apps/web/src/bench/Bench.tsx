@@ -4,6 +4,7 @@ import { settingsOf } from "@hardline/core/route/route";
 import { useMemo, useState } from "react";
 import { useMaterials } from "../api/house";
 import { type BenchScene } from "../stages/face";
+import { stageById } from "@hardline/core/stage/stages";
 import { rowOf } from "../stages/faces";
 import css from "./Bench.module.css";
 import { Conflict } from "./Conflict";
@@ -98,7 +99,8 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           Ticket {ticket.number}, {ticket.piece}: {route.name}
         </h1>
         <LightTable
-          {...{ engine, route, table, paths, sides, places, beside, others, way }}
+          {...{ engine, route, table, paths, sides, places, others, way }}
+          beside={stageById(sides[1]).canvas ? null : beside}
           finish={canvas}
           state={computed}
           standIn={saved.id === ticket.routes[0]?.id ? ticket.thumbnail : null}
