@@ -93,22 +93,24 @@ export function garment({ cut, side, printWidth, places, more }: GarmentWish): D
     widthMm: wide,
     shade,
   });
+  /** Across the sleeve, so far up from its end, and not beyond its edges. */
+  const across = (up: number) => {
+    const [a, b]: Point[] = [
+      [outer[0] - up * ux, outer[1] - up * uy],
+      [inner[0] - up * ux, inner[1] - up * uy],
+    ];
+    const at = (t: number): Point => [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])];
+    return openPath(at(0.03), at(0.95));
+  };
   const ribs =
     ribMm > 0
       ? [
           thin(place(openPath([-hem[0], length - ribMm], [hem[0], length - ribMm])), 0.78, 2.2),
-          ...both(
-            openPath(
-              [outer[0] - ribMm * ux, outer[1] - ribMm * uy],
-              [inner[0] - ribMm * ux, inner[1] - ribMm * uy],
-            ),
-          ).map((p) => thin(p, 0.78, 2.2)),
+          ...both(across(ribMm)).map((p) => thin(p, 0.78, 2.2)),
         ]
       : [
           thin(place(openPath([-hem[0], length - 22], [hem[0], length - 22])), 0.88, 1.2),
-          ...both(
-            openPath([outer[0] - 20 * ux, outer[1] - 20 * uy], [inner[0] - 20 * ux, inner[1] - 20 * uy]),
-          ).map((p) => thin(p, 0.88, 1.2)),
+          ...both(across(20)).map((p) => thin(p, 0.88, 1.2)),
         ];
   const extra = more?.(middle, top, cut);
   const folds: Fold[] = [-1, 1].flatMap((s) => [

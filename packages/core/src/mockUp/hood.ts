@@ -31,8 +31,8 @@ export const hoodOfFront: More = (middle, top, { length, neck, neckDrop, ribMm =
     at(
       bend(
         [s * 0.4 * neck, neckDrop + 30],
-        [s * (0.46 * neck + 8), neckDrop + 110],
-        [s * 0.5 * neck, neckDrop + 190],
+        [s * (0.46 * neck + 8), neckDrop + 70],
+        [s * 0.5 * neck, neckDrop + 105],
       ),
     );
   const y = (v: number) => v - neckDrop;

@@ -139,7 +139,9 @@ test("at an edge the mixture of two colours changes by its own share, and no rim
     for (let x = 0; x < 12; x++) {
       const share = x < 5 ? 1 : x > 5 ? 0 : (y + 0.5) / 5;
       mixed(next, beside, share).forEach((v, c) =>
-        expect(Math.abs(v - out[4 * (12 * y + x) + c])).toBeLessThanOrEqual(share > 0.5 && share < 1 ? 10 : 6),
+        expect(Math.abs(v - out[4 * (12 * y + x) + c])).toBeLessThanOrEqual(
+          share > 0.5 && share < 1 ? 10 : 6,
+        ),
       );
     }
 });

@@ -75,7 +75,9 @@ export function PrintsHand({ scene, tools, finish, placed: table, box }: HandsPr
     if (!held || !place) return;
     const { print } = held;
     if (held.turns) {
-      const degrees = (Math.atan2(place[0] - print.middle[0], print.middle[1] - place[1]) * 180) / Math.PI;
+      const angle = ([x, y]: Point): number => Math.atan2(y - print.middle[1], x - print.middle[0]);
+      const by = ((angle(place) - angle(held.from)) * 180) / Math.PI;
+      const degrees = ((print.turn + by + 540) % 360) - 180;
       const step = even ? 15 : 1;
       const turn = Math.round(degrees / step) * step;
       // About its middle: its upper edge lies elsewhere then.

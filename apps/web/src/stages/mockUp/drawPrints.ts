@@ -74,7 +74,9 @@ export function drawPrints(pen: CanvasRenderingContext2D, drawing: Drawing): voi
 
 /** Where the handle that turns a print is on the screen; null where it is not seen. */
 export function turnHandle(print: PlacedPrint, toScreen: (at: Point) => Point, nearMm: number): Point | null {
-  const at = print.area.surfaces[0].seen(...ownOn(print, 0, -print.heightMm / 2 - 3 * nearMm));
+  const at = print.area.surfaces[0].seen(
+    ...ownOn(print, print.widthMm / 2 + 2 * nearMm, -print.heightMm / 2 - 2 * nearMm),
+  );
   return at && toScreen(at);
 }
 
