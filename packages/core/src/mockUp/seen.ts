@@ -210,7 +210,7 @@ function layPrint(
   const [left, top] = [(widthMm / 2) * per + 0.5, (heightMm / 2) * per + 0.5];
   const [mx, my] = middle;
   const [black, white, ground] = [layer.onBlack.data, layer.onWhite.data, picture.data];
-  const mark = codesOf(etched.colour).map((code) => LINEAR_OF_CODE[code]);
+  const mark = Array.from(codesOf(etched.colour), (code) => LINEAR_OF_CODE[code]);
   const own = new Float64Array(3);
   const through = new Float64Array(3);
   const dyes = ink === "inCloth";
