@@ -26,6 +26,19 @@ export interface DemoTicket {
   readonly fate?: "handed over" | "archived" | "untouched";
 }
 
+/** The watercolour at its size, off its paper. */
+const PUFFIN_CLEARED = [
+  { stage: "size", heightMm: 180, dotsPerInch: 200 },
+  {
+    stage: "clear",
+    ops: [
+      { op: "pick", at: [0.03, 0.03], tolerance: 4 },
+      { op: "gaps", tolerance: 4, smallestMm2: 0.5 },
+    ],
+    specksMm2: 0.05,
+  },
+];
+
 const LIFTED = [
   [0, 0.02],
   [0.5, 0.62],
@@ -446,30 +459,12 @@ export const TICKETS: readonly DemoTicket[] = [
     routes: [
       {
         name: "Navy shirt",
-        stages: [
-          { stage: "size", heightMm: 180, dotsPerInch: 200 },
-          {
-            stage: "clear",
-            ops: [
-              { op: "pick", at: [0.03, 0.03], tolerance: 4 },
-              { op: "gaps", tolerance: 4, smallestMm2: 0.5 },
-            ],
-            specksMm2: 0.05,
-          },
-        ],
+        stages: [...PUFFIN_CLEARED],
       },
       {
         name: "Transfer on navy, with its white",
         stages: [
-          { stage: "size", heightMm: 180, dotsPerInch: 200 },
-          {
-            stage: "clear",
-            ops: [
-              { op: "pick", at: [0.03, 0.03], tolerance: 4 },
-              { op: "gaps", tolerance: 4, smallestMm2: 0.5 },
-            ],
-            specksMm2: 0.05,
-          },
+          ...PUFFIN_CLEARED,
           { stage: "transfer", garment: "#1a2340", white: { chokeMm: 0.3, strength: 1 } },
         ],
       },
@@ -484,15 +479,7 @@ export const TICKETS: readonly DemoTicket[] = [
           { name: "Oat", garment: "#dccfb4" },
         ],
         stages: [
-          { stage: "size", heightMm: 180, dotsPerInch: 200 },
-          {
-            stage: "clear",
-            ops: [
-              { op: "pick", at: [0.03, 0.03], tolerance: 4 },
-              { op: "gaps", tolerance: 4, smallestMm2: 0.5 },
-            ],
-            specksMm2: 0.05,
-          },
+          ...PUFFIN_CLEARED,
           { stage: "transfer", garment: "#1a2340", white: { chokeMm: 0.3, strength: 1 } },
           {
             stage: "mockUp",

@@ -28,3 +28,7 @@ export const CODE_STEPS = 16384;
 export const CODE_OF_LINEAR: Uint8Array = Uint8Array.from({ length: CODE_STEPS + 1 }, (_, i) =>
   Math.min(255, Math.round(codeOfLinearExactly(i / CODE_STEPS))),
 );
+
+/** The sRGB code of linear light; what cannot be shown is brought to the nearest end. */
+export const codeOfLight = (light: number): number =>
+  CODE_OF_LINEAR[light <= 0 ? 0 : light >= 1 ? CODE_STEPS : (light * CODE_STEPS + 0.5) | 0];

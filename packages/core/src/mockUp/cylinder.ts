@@ -1,4 +1,5 @@
 import { degreesOf, logOf, sinPi } from "../maths/steady";
+import { cross, dot, type Vec } from "../paper/proportion";
 import { leastOff } from "./equations";
 import { type Point, type Surface } from "./surface";
 
@@ -26,15 +27,8 @@ interface Cylinder {
   readonly focal: number;
 }
 
-type Vec = readonly [number, number, number];
-const dot = (a: Vec, b: Vec): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const plus = (a: Vec, b: Vec, by = 1): Vec => [a[0] + by * b[0], a[1] + by * b[1], a[2] + by * b[2]];
 const times = (a: Vec, by: number): Vec => [a[0] * by, a[1] * by, a[2] * by];
-const cross = (a: Vec, b: Vec): Vec => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
 const unit = (a: Vec): Vec => times(a, 1 / Math.sqrt(dot(a, a)));
 
 /** What a camera's focal length usually is, in longer sides of its picture, and how much that counts, in pixels. */

@@ -42,7 +42,7 @@ export interface GarmentWish {
 }
 
 /** Room about a thing in its picture. */
-export const ROOM = 45;
+const ROOM = 45;
 
 /** A shirt or top with two sleeves: its body, collar, sleeves, seams and folds, and three areas to print on. */
 export function garment({ cut, side, printWidth, places, more }: GarmentWish): Drawn {

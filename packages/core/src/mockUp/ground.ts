@@ -1,4 +1,4 @@
-import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { codeOfLight, LINEAR_OF_CODE } from "../colour/srgb";
 import { codesOf, hexOfNumber } from "../colour/oklab";
 import { workSlice, type Work } from "../maths/work";
 import { coverOfRings } from "../path/cover";
@@ -205,15 +205,12 @@ function finish(
       if (front[i] === 255) shine[i] = 0;
       shone = shine[i];
     }
-    out[o] = codeOf(r[i] + shone * (1 - r[i]));
-    out[o + 1] = codeOf(g[i] + shone * (1 - g[i]));
-    out[o + 2] = codeOf(b[i] + shone * (1 - b[i]));
+    out[o] = codeOfLight(r[i] + shone * (1 - r[i]));
+    out[o + 1] = codeOfLight(g[i] + shone * (1 - g[i]));
+    out[o + 2] = codeOfLight(b[i] + shone * (1 - b[i]));
     out[o + 3] = 255;
   }
 }
-
-const codeOf = (light: number): number =>
-  CODE_OF_LINEAR[light >= 1 ? CODE_STEPS : (light * CODE_STEPS + 0.5) | 0];
 
 /** The pixels that rings may cover; null where that is none. */
 function boxIn(rings: readonly Float64Array[], width: number, height: number): Rect | null {

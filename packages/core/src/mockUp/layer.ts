@@ -1,4 +1,4 @@
-import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { codeOfLight, LINEAR_OF_CODE } from "../colour/srgb";
 import { overWhite } from "../film/overWhite";
 import { proofIn } from "../film/seen";
 import { dotsPerMm } from "../maths/units";
@@ -119,17 +119,14 @@ function* over({ width, height, data }: Rgba): Work<Both> {
       const alpha = data[o + 3] / 255;
       for (let c = 0; c < 3; c++) {
         const own = alpha * LINEAR_OF_CODE[data[o + c]];
-        onBlack.data[o + c] = codeOf(own);
-        onWhite.data[o + c] = codeOf(own + 1 - alpha);
+        onBlack.data[o + c] = codeOfLight(own);
+        onWhite.data[o + c] = codeOfLight(own + 1 - alpha);
       }
       onBlack.data[o + 3] = onWhite.data[o + 3] = 255;
     }
   }
   return { onBlack, onWhite };
 }
-
-const codeOf = (light: number): number =>
-  CODE_OF_LINEAR[Math.min(CODE_STEPS, (light * CODE_STEPS + 0.5) | 0)];
 
 /** Marks of one bitmap, of one colour. */
 function* ofMarks(

@@ -1,5 +1,5 @@
 import { codesOf } from "../colour/oklab";
-import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { codeOfLight, LINEAR_OF_CODE } from "../colour/srgb";
 import { canonical } from "../settings/canonical";
 import { cosPi, sinPi } from "../maths/steady";
 import { workSlice, type Work } from "../maths/work";
@@ -137,16 +137,14 @@ function* photoGround(
 }
 
 /** Where on an area each pixel lies, in mm: x, y; not a number where it lies on none. */
-interface Field {
-  readonly places: Float32Array;
-}
+type Field = Float32Array;
 
-const fields = new WeakMap<Surface, { readonly of: string; readonly field: Field }>();
+const fields = new WeakMap<Surface, { readonly of: string; readonly places: Field }>();
 
 function* fieldOf(surface: Surface, part: Rect, width: number, height: number): Work<Field> {
   const of = canonical([part, width, height]);
   const known = fields.get(surface);
-  if (known?.of === of) return known.field;
+  if (known?.of === of) return known.places;
   const places = new Float32Array(2 * width * height);
   const [dx, dy] = [part.width / width, part.height / height];
   const pixels = { x: part.x + dx / 2, y: part.y + dy / 2, dx, dy, width };
@@ -155,9 +153,8 @@ function* fieldOf(surface: Surface, part: Rect, width: number, height: number): 
     yield v / height;
     (surface.rows ?? oneByOne(surface))(pixels, v, Math.min(height, v + rows), places);
   }
-  const field = { places };
-  fields.set(surface, { of, field });
-  return field;
+  fields.set(surface, { of, places });
+  return places;
 }
 
 const oneByOne = (surface: Surface): NonNullable<Surface["rows"]> => {
@@ -196,7 +193,7 @@ const MATT = 1.15;
 function layPrint(
   out: Uint8Array,
   { picture, light, shine, front }: Ground,
-  { places }: Field,
+  places: Field,
   layer: Layer,
   { middle, turn, scale, widthMm, heightMm }: PlacedPrint,
   { ink, stage: { etched } }: Scene,
@@ -243,13 +240,10 @@ function layPrint(
       else if (burns) seen = below * (1 - etch) + mark[k] * (lit < MATT ? lit : MATT) * etch;
       else seen = own[k] * lit + through[k] * below + shone * (1 - through[k]) * (1 - own[k] * lit);
       if (ahead > 0) seen += ((under - seen) * ahead) / 255;
-      out[o + k] = codeOf(seen);
+      out[o + k] = codeOfLight(seen);
     }
   }
 }
-
-const codeOf = (light: number): number =>
-  CODE_OF_LINEAR[light <= 0 ? 0 : light >= 1 ? CODE_STEPS : (light * CODE_STEPS + 0.5) | 0];
 
 /** Linear light between four pixels of what is seen on black, and what of the ground is seen through it. */
 function between(

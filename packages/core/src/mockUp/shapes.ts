@@ -38,11 +38,6 @@ export const openPath = (...points: readonly Point[]): KnotPath => ({
   closed: false,
 });
 
-export const closedPath = (...points: readonly Point[]): KnotPath => ({
-  knots: points.map((at) => ({ at })),
-  closed: true,
-});
-
 /** A curve from one place to another that bends towards a third. */
 export const bend = (from: Point, towards: Point, to: Point): KnotPath => ({
   closed: false,

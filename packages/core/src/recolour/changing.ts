@@ -1,5 +1,5 @@
 import { labOfLight } from "../colour/oklab";
-import { CODE_OF_LINEAR, CODE_STEPS, LINEAR_OF_CODE } from "../colour/srgb";
+import { codeOfLight, LINEAR_OF_CODE } from "../colour/srgb";
 import { awayFrom } from "./away";
 import { becomes, type Becomes } from "./becomes";
 import { type ColourChange } from "./change";
@@ -57,10 +57,6 @@ export class Changing {
       return code;
     }
     const [r, g, b] = this.light(own, green, blue);
-    return this.taken <= 0 ? code : (codeOf(r) << 16) | (codeOf(g) << 8) | codeOf(b);
+    return this.taken <= 0 ? code : (codeOfLight(r) << 16) | (codeOfLight(g) << 8) | codeOfLight(b);
   }
 }
-
-/** The code of linear light; what cannot be shown is brought to the nearest edge. */
-export const codeOf = (light: number): number =>
-  CODE_OF_LINEAR[light <= 0 ? 0 : light >= 1 ? CODE_STEPS : (light * CODE_STEPS + 0.5) | 0];

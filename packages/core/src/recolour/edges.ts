@@ -1,7 +1,7 @@
 import { labOfLight } from "../colour/oklab";
-import { LINEAR_OF_CODE } from "../colour/srgb";
+import { codeOfLight, LINEAR_OF_CODE } from "../colour/srgb";
 import { type Rgba } from "../raster/types";
-import { codeOf, type Changing } from "./changing";
+import { type Changing } from "./changing";
 
 /** How far about a mixed pixel its two colours are looked for, in pixels. */
 const REACH = 3;
@@ -124,9 +124,9 @@ function unmix(
   const light = r * r + g * g + b * b;
   if (er * er + eg * eg + eb * eb > OFF * OFF * light) return;
   const [np, nq] = [changing.light(pr, pg, pb), changing.light(qr, qg, qb)];
-  out.data[o] = codeOf(r + a * (np[0] - pr) + c * (nq[0] - qr));
-  out.data[o + 1] = codeOf(g + a * (np[1] - pg) + c * (nq[1] - qg));
-  out.data[o + 2] = codeOf(b + a * (np[2] - pb) + c * (nq[2] - qb));
+  out.data[o] = codeOfLight(r + a * (np[0] - pr) + c * (nq[0] - qr));
+  out.data[o + 1] = codeOfLight(g + a * (np[1] - pg) + c * (nq[1] - qg));
+  out.data[o + 2] = codeOfLight(b + a * (np[2] - pb) + c * (nq[2] - qb));
 }
 
 /** Whether two colours are one in different light. */

@@ -12,9 +12,9 @@ const [FAINT, STRONG] = [1.2, 3];
 export type Range = (of: Lab) => number;
 
 /**
- * How far a colour lies from the one that stands for a range, in hundredths of OKLab. Light and shade on one cloth move a colour along the line to black, on which its two axes
- * keep their proportion to its lightness: so colours are compared by that proportion, at the lightness of the range's own
- * colour. Greys have no such proportion and are compared as they are.
+ * How far a colour lies from the one that stands for a range, in hundredths of OKLab. Light and shade on one cloth move a
+ * colour along the line to black, on which its two axes keep their proportion to its lightness: so colours are compared by
+ * that proportion, at the lightness of the range's own colour. Greys have no such proportion and are compared as they are.
  * @see Ottosson, "A perceptual color space for image processing", 2020: OKLab is homogeneous, of degree a third, in light
  */
 export function offRange(from: string): (of: Lab) => number {

@@ -346,3 +346,17 @@ test("the cache keeps within its bytes and forgets what was used longest ago", (
   cache.set("huge", "H", 1000);
   expect([cache.get("huge"), cache.get("a"), cache.bytes]).toEqual(["H", undefined, 1000]);
 });
+
+test("colourways that a file of before has among Films' settings are the route's, each with a name of its own", () => {
+  const way = { garment: "#d8c8a0", colours: { red: "#204060" } };
+  const route = readRoute({
+    ...{ format: "hard-line-route", version: 1, name: "Old" },
+    stages: [
+      { stage: "films", colourways: ["Sand", "Sand", "sand 2", "Moss"].map((name) => ({ ...way, name })) },
+    ],
+  });
+  expect(route.colourways.map((w) => w.name)).toEqual(["Sand", "Sand 2", "sand 2 2", "Moss"]);
+  expect(route.colourways[0]).toEqual({ ...way, name: "Sand", recolour: [], shown: true });
+  expect(settingsOf(route, "films")).not.toHaveProperty("colourways");
+  expect(readRoute(route)).toEqual(route);
+});

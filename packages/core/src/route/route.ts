@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { colourways, type Colourway } from "../recolour/colourway";
+import { colourways, wayWord, type Colourway } from "../recolour/colourway";
 import { limitsSchema, USUAL_LIMITS, type Limits } from "../inspect/limits";
 import { STAGES, stageById, type RegisteredStage, type SettingsOf, type StageId } from "../stage/stages";
 import { RouteError, routeErrorOf } from "../settings/errors";
@@ -73,7 +73,24 @@ function withWaysLifted(json: unknown): unknown {
   const films = (stages as readonly unknown[]).find(isFilmsWithWays);
   if (!films) return json;
   const { colourways, ...others } = films;
-  return { ...rest, colourways, stages: stages.map((s: unknown) => (s === films ? others : s)) };
+  return {
+    ...{ ...rest, colourways: namedApart(colourways) },
+    stages: stages.map((s: unknown) => (s === films ? others : s)),
+  };
+}
+
+/** The same list with no name twice, which once was allowed. */
+function namedApart(ways: unknown): unknown {
+  if (!Array.isArray(ways)) return ways;
+  const taken = new Set<string>();
+  return (ways as readonly unknown[]).map((way) => {
+    const { name } = (way ?? {}) as { readonly name?: unknown };
+    if (typeof name !== "string") return way;
+    let own = name;
+    for (let n = 2; taken.has(wayWord(own)); n++) own = `${name.slice(0, 36)} ${n}`;
+    taken.add(wayWord(own));
+    return { ...(way as object), name: own };
+  });
 }
 
 const isFilmsWithWays = (

@@ -13,6 +13,7 @@ import { thingOf } from "../../mockUp/things";
 import { type Rgba } from "../../raster/types";
 import { wayWord, type Colourway } from "../../recolour/colourway";
 import { type DeliveredFile } from "../stage";
+import { lookOf } from "./look";
 import { type MockUpSettings } from "./settings";
 
 /** Pictures on one page of a contact sheet. */
@@ -78,23 +79,13 @@ function cellsOf(result: MockUp, settings: MockUpSettings, ways: readonly Colour
             ? {
                 ...result,
                 thing: { kind: "drawn", id: each, size: s } as const,
-                ...lookOf(settings, each),
+                ...lookOf(result.art, { ...settings, thing: each }),
               }
             : result;
         return { of, way, name: cellName(each, s, way) };
       }),
     );
   });
-}
-
-/** Another thing has its own colour and way of being marked, where they are not set. */
-function lookOf({ thing, ink, colour }: MockUpSettings, id: Parameters<typeof thingOf>[0]) {
-  if (id === thing) return {};
-  const { ink: usual, colour: own, stuff } = thingOf(id);
-  return {
-    ...(ink === "own" ? { ink: usual } : {}),
-    ...(colour === "own" && stuff !== "cloth" ? { colour: own } : {}),
-  };
 }
 
 function cellName(thing: MockUpSettings["thing"], size: string, way: Colourway | null): string {

@@ -1,7 +1,6 @@
-import { numberOf, hexOfNumber } from "../../colour/oklab";
+import { numberOf } from "../../colour/oklab";
 import { MM_PER_INCH } from "../../maths/units";
 import { type Work, workSlice } from "../../maths/work";
-import { type Art } from "../../mockUp/layer";
 import { litAt, photoLight, smoothingOf } from "../../mockUp/photoLight";
 import { measuredArea, type PhotoArea } from "../../mockUp/photoArea";
 import { photoOf } from "../../mockUp/photos";
@@ -16,6 +15,7 @@ import { inspectBy } from "../checks";
 import { defineStage, type Context } from "../stage";
 import { aboutMockUp, MOCK_UP_CHECKS } from "./checks";
 import { frontOf } from "./front";
+import { lookOf } from "./look";
 import { mockUpSettings, type MockUpSettings, type PhotoThing } from "./settings";
 
 /** What is printed, burned or cut, shown on the thing that it goes on, at its true size. */
@@ -35,9 +35,8 @@ export const mockUp = defineStage({
     return {
       kind: "mockUp",
       ...canvasFor(settings),
-      ...{ art, colour: colourOf(art, settings), vinyl: numberOf(vinyl), prints },
+      ...{ art, ...lookOf(art, settings), vinyl: numberOf(vinyl), prints },
       ...(mark ? { mark } : {}),
-      ink: settings.ink !== "own" ? settings.ink : typeof thing === "string" ? thingOf(thing).ink : "onTop",
       thing:
         typeof thing === "string" ? { kind: "drawn", id: thing, size } : yield* photographed(thing, keep),
     };
@@ -92,15 +91,6 @@ function areaOf({ area, widthPx, heightPx }: PhotoThing) {
       "places that a camera can have seen so: corners clockwise from the upper left, curves from left to right, the upper one first",
     );
   return found;
-}
-
-function colourOf(art: Art, { thing, colour }: MockUpSettings): string {
-  if (colour !== "own") return colour;
-  if (typeof thing === "object") return "#ffffff";
-  const { stuff, colour: usual } = thingOf(thing);
-  const garment =
-    art.kind === "plates" ? art.print?.garment : art.kind === "picture" ? art.onGarment?.garment : undefined;
-  return stuff === "cloth" && garment !== undefined ? hexOfNumber(garment) : usual;
 }
 
 interface Read {
