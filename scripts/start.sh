@@ -42,6 +42,8 @@ fi
 wait "$build"
 took "building, and the database"
 export PORT=${PORT:-4280}
+# Who sits at this very machine is signed in as the demo's owner; at any other address the program asks.
+export HARDLINE_DEMO=${HARDLINE_DEMO:-1}
 # Where the stand-ins will be: simulated machines, each a program of its own, that listen on loopback.
 machine_port=${HARDLINE_MACHINE_PORT:-$((PORT + 20))}
 export HARDLINE_MACHINE_PORT=$machine_port

@@ -60,6 +60,8 @@ export async function startProgram(
       ...process.env,
       DATABASE_URL: databaseUrl,
       PORT: String(port),
+      // The operator is signed in by himself, as in the demo; what is about people starts it without.
+      HARDLINE_DEMO: "1",
       LOG_LEVEL: process.env.LOG_LEVEL ?? "error",
       ...env,
     },

@@ -1,4 +1,5 @@
-import { Module } from "@nestjs/common";
+import { Global, Module } from "@nestjs/common";
+import { APP_GUARD, APP_INTERCEPTOR } from "@nestjs/core";
 import { ArrivalsController } from "./artworks/arrivals.controller";
 import { ArrivalsService } from "./artworks/arrivals.service";
 import { ArtworksController } from "./artworks/artworks.controller";
@@ -44,6 +45,20 @@ import { RenderQueue } from "./renders/queue";
 import { RendersController } from "./renders/renders.controller";
 import { RendersService } from "./renders/renders.service";
 import { RenderWorker } from "./making/worker";
+import { DemoPeople } from "./people/demo";
+import { Identify } from "./people/identify";
+import { JournalInterceptor } from "./people/journal.interceptor";
+import { JournalService } from "./people/journal.service";
+import { OwnController } from "./people/own.controller";
+import { Passwords } from "./people/passwords";
+import { PeopleController, TokensController } from "./people/people.controller";
+import { PeopleService } from "./people/people.service";
+import { RightsGuard } from "./people/rights.guard";
+import { SessionController } from "./people/session.controller";
+import { SessionService } from "./people/session.service";
+import { Sessions } from "./people/sessions";
+import { TokensService } from "./people/tokens.service";
+import { Tries } from "./people/tries";
 import { RoutesController } from "./routes/routes.controller";
 import { RoutesService } from "./routes/routes.service";
 import { PhotosController, PlacesController, ThingsController } from "./things/things.controller";
@@ -93,6 +108,19 @@ class FontsModule {}
   exports: [ThingsService],
 })
 class ThingsModule {}
+
+@Global()
+@Module({
+  controllers: [SessionController, OwnController, PeopleController, TokensController],
+  providers: [
+    ...[Passwords, Tries, Sessions, DemoPeople, Identify],
+    ...[PeopleService, SessionService, TokensService, JournalService],
+    { provide: APP_GUARD, useClass: RightsGuard },
+    { provide: APP_INTERCEPTOR, useClass: JournalInterceptor },
+  ],
+  exports: [Identify, PeopleService, DemoPeople, JournalService],
+})
+class PeopleModule {}
 
 @Module({ providers: [Calculating], exports: [Calculating] })
 class CalculatingModule {}
@@ -158,6 +186,7 @@ class HouseModule {}
 @Module({
   imports: [
     DatabaseModule,
+    PeopleModule,
     ArtworksModule,
     FontsModule,
     TicketsModule,

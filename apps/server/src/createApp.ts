@@ -7,6 +7,7 @@ import { BodyPipe } from "./http/body.pipe";
 import { checkBody, readBodies } from "./http/bodies";
 import { guardedHeaders } from "./http/headers";
 import { log, nestLog } from "./log/log";
+import { Identify } from "./people/identify";
 import { describeApi } from "./http/openApi";
 import { ProblemFilter } from "./http/problems";
 import { checkVisitors } from "./http/visitors";
@@ -20,6 +21,9 @@ const levelOf = (_request: unknown, { statusCode }: { statusCode: number }) =>
 /** An idle connection is closed after so long, in milliseconds: later than whoever asks gives it up, or a question may meet its end. */
 const KEPT_OPEN_MS = 65_000;
 
+/** What lets somebody in stands in no log. */
+const SECRET = ["req.headers.cookie", "req.headers.authorization", 'res.headers["set-cookie"]'];
+
 export async function createApp(): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule, {
     logger: nestLog,
@@ -30,9 +34,11 @@ export async function createApp(): Promise<NestExpressApplication> {
   });
   const settings = app.get(Settings);
   app.disable("x-powered-by");
-  app.use(pinoHttp({ logger: log, customLogLevel: levelOf }));
+  app.set("trust proxy", settings.proxies.length > 0 ? settings.proxies : false);
+  app.use(pinoHttp({ logger: log, customLogLevel: levelOf, redact: SECRET }));
   app.use(guardedHeaders());
   app.use(checkVisitors([settings.host, ...settings.hosts]));
+  app.use(await app.get(Identify).middleware());
   app.use(readBodies());
   app.use(checkBody);
   app.useGlobalInterceptors(new AskAgainInterceptor());

@@ -2,6 +2,7 @@ import "reflect-metadata";
 import { isAway } from "./database/away";
 import { createApp } from "./createApp";
 import { log } from "./log/log";
+import { PeopleService } from "./people/people.service";
 import { endWithParent } from "./processes/endWithParent";
 import { Settings } from "./settings";
 import { WorkerProcess } from "./workerProcess";
@@ -16,6 +17,9 @@ async function main(): Promise<void> {
   if (role === "worker") await app.init();
   else await app.listen(port, host);
   if (role === "both") new WorkerProcess().start();
+  const code = role === "worker" ? null : await app.get(PeopleService).firstCode();
+  if (code)
+    process.stderr.write(`Nobody is there yet. Open the page and make the owner with the code ${code}\n`);
   process.stdout.write(role === "worker" ? "worker ready\n" : `listening on ${await app.getUrl()}\n`);
 }
 

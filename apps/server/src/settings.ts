@@ -21,6 +21,13 @@ export class Settings {
   readonly collectAfterSeconds = Number(process.env.HARDLINE_COLLECT_AFTER_SECONDS ?? 21600);
   /** Names by which the program may be called besides loopback and bare addresses, with commas between. */
   readonly hosts = (process.env.HARDLINE_HOSTS ?? "").split(",").filter(Boolean);
+  /** The demo: its operator is signed in by himself, on loopback alone. */
+  readonly demo = process.env.HARDLINE_DEMO === "1";
+  /** Addresses of proxies that stand before the program and whose word on who asks is taken, with commas between. */
+  readonly proxies = (process.env.HARDLINE_PROXIES ?? "")
+    .split(",")
+    .map((p) => p.trim())
+    .filter(Boolean);
   /** Networks in which machines may be, with commas between: loopback alone, unless it is said. */
   readonly machineNetworks = (process.env.HARDLINE_MACHINE_NETWORKS ?? "127.0.0.0/8,::1/128")
     .split(",")

@@ -68,6 +68,8 @@ export const LISTS = [
   "house-routes",
   "fonts",
   "things",
+  "people",
+  "journal",
 ] as const;
 export type ListName = (typeof LISTS)[number];
 

@@ -6,6 +6,7 @@ import { type Schema } from "../database/schema";
 import { houseRoute } from "../houseRoutes/houseRoutes.service";
 import { filledRoute } from "@hardline/core/route/fields";
 import { notFound, ProblemException } from "../http/problems";
+import { doer } from "../people/acting";
 import { RoutesService } from "../routes/routes.service";
 import { BlobStore } from "../blobs/blob.store";
 import { RenderQueue } from "../renders/queue";
@@ -45,7 +46,7 @@ export class BatchesService {
         .executeTakeFirstOrThrow();
       const values = items.map((wish) => ({
         ...{ kind: "batch" as const, batchId: batch.id, wish: JSON.stringify(wish) },
-        ...{ state: "waiting" as const, files: JSON.stringify([]) },
+        ...{ state: "waiting" as const, files: JSON.stringify([]), ...doer() },
       }));
       const added: string[] = [];
       for (let k = 0; k < values.length; k += 500) {

@@ -3,6 +3,7 @@ import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { sql, type Migration, type MigrationProvider } from "kysely";
 import { leftOver } from "./leftOver";
 import { pages } from "./pages";
+import { people } from "./people";
 
 /** Every change of the tables, in order. A migration that has been released is never altered. */
 const MIGRATIONS: Record<string, Migration> = {
@@ -446,6 +447,7 @@ const MIGRATIONS: Record<string, Migration> = {
       `.execute(db);
     },
   },
+  "017-people": { up: people },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

@@ -5,7 +5,9 @@ import {
   type PageLayer,
   type RunPlanView,
   type RunState,
+  type Role,
   type RunView,
+  type Scope,
   type TicketFields,
   type TicketState,
   type WorkKind,
@@ -15,6 +17,7 @@ import { type Wish } from "@hardline/core/machine/control";
 import { type Machine } from "@hardline/core/machine/machine";
 import { type RunWish } from "@hardline/core/machine/wish";
 import { type ArtworkReading } from "@hardline/core/reading/reading";
+import { type RouteChange } from "@hardline/core/route/changes";
 import { type Placing } from "@hardline/core/sheet/arrangement";
 import { type SheetBody } from "@hardline/core/sheet/sheetFile";
 import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
@@ -22,7 +25,54 @@ import { type ColumnType, type Generated, type JSONColumnType } from "kysely";
 type Stamp = ColumnType<Date, Date | undefined, Date>; // set by the database
 type Id = Generated<string>; // bigserial, which arrives as text
 
+/** Who did something; neither where Hard Line did it by itself. */
+export interface Doer {
+  personId: string | null;
+  tokenId: string | null;
+}
+
 export interface Schema {
+  people: {
+    id: Id;
+    name: string;
+    role: Role;
+    /** argon2id; null until the person has joined. */
+    password: string | null;
+    pin: string | null;
+    /** Of the second factor, and the last step of time whose code was taken. */
+    timeKey: string | null;
+    timeStep: Generated<number>;
+    leftAt: Date | null;
+    createdAt: Stamp;
+  };
+  /** As express-session keeps them. */
+  sessions: { sid: string; sess: JSONColumnType<{ personId: string; by: "password" | "pin" }>; expire: Date };
+  invitations: { codeSha256: string; personId: string; endsAt: Date };
+  tokens: {
+    id: Id;
+    name: string;
+    scopes: JSONColumnType<Scope[]>;
+    sha256: string;
+    madeBy: string;
+    usedAt: Date | null;
+    removedAt: Date | null;
+    createdAt: Stamp;
+  };
+  /** Tries at passwords and codes, of an account or from an address. */
+  tries: { key: string; count: number; since: Stamp };
+  /** What the program's servers must know alike. */
+  secrets: { name: string; value: string };
+  /** What was done in the shop, besides revisions of routes: those say themselves what they are. */
+  journal: Partial<Doer> & {
+    id: Id;
+    at: Stamp;
+    words: string;
+    subject: string | null;
+    ticketId: string | null;
+    routeId: string | null;
+    revision: number | null;
+    runId: string | null;
+  };
   blobs: { sha256: string; bytes: number; mediaType: string; createdAt: Stamp };
   blobChunks: { sha256: string; seq: number; data: Buffer };
   artworks: {
@@ -101,8 +151,14 @@ export interface Schema {
     looks: number | null;
     stops: number | null;
     thumbnailSha256: string | null;
+    /** What somebody called it. */
+    name: string | null;
+    /** What changed, in words; null of one that was made before that was kept. */
+    changes: JSONColumnType<RouteChange[]> | null;
+    /** The revision that it brought back. */
+    broughtBack: number | null;
     createdAt: Stamp;
-  };
+  } & Partial<Doer>;
   /** Parts of routes by the hash of what they say. */
   parts: { sha256: string; body: JSONColumnType<object> };
   /** What the shop knows of each material, by the name that route files use. */
@@ -160,7 +216,7 @@ export interface Schema {
     /** Sign of life of the worker that has it. */
     beatAt: Date | null;
     createdAt: Stamp;
-  };
+  } & Partial<Doer>;
   sheets: {
     id: Id;
     name: string;
@@ -227,9 +283,14 @@ export interface Schema {
     startedAt: Date | null;
     endedAt: Date | null;
     createdAt: Stamp;
-  };
+  } & Partial<Doer>;
   /** How a material answers, by the wedges that were measured: never altered, each a version of its own. */
-  curves: { materialKey: string; version: number; body: JSONColumnType<CurveBody>; createdAt: Stamp };
+  curves: {
+    materialKey: string;
+    version: number;
+    body: JSONColumnType<CurveBody>;
+    createdAt: Stamp;
+  } & Partial<Doer>;
 }
 
 export interface StoredFile {

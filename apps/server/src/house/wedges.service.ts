@@ -20,6 +20,7 @@ import { Calculating } from "../calculating/calculating.service";
 import { Database } from "../database/database.module";
 import { Decoding } from "../decoding/decoding.service";
 import { ProblemException } from "../http/problems";
+import { doer } from "../people/acting";
 import { RoutesService } from "../routes/routes.service";
 import { TicketsService } from "../tickets/tickets.service";
 import { MaterialsService } from "./materials.service";
@@ -137,12 +138,14 @@ export class WedgesService {
       readings: readings.map(([made, seen]) => [Math.round(made * 1e4) / 1e4, Math.round(seen * 1e4) / 1e4]),
       ...{ from, held },
     };
+    const { personId, tokenId } = doer();
     const version = await this.database.transaction().execute(async (tx) => {
       // One after another: each curve is a version of its own.
       await sql`select key from materials where key = ${material.key} for update`.execute(tx);
       const { rows } = await sql<{ version: number }>`
-        insert into curves (material_key, version, body)
-        select ${material.key}, coalesce(max(version), 0) + 1, ${JSON.stringify(body)}::jsonb
+        insert into curves (material_key, version, body, person_id, token_id)
+        select ${material.key}, coalesce(max(version), 0) + 1, ${JSON.stringify(body)}::jsonb,
+          ${personId}::bigint, ${tokenId}::bigint
         from curves where material_key = ${material.key} returning version`.execute(tx);
       const limits = Object.fromEntries(Object.entries(held ?? {}).filter(([, v]) => v !== null));
       if (Object.keys(limits).length > 0)

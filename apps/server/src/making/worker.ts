@@ -7,6 +7,7 @@ import { FontsService } from "../fonts/fonts.service";
 import { askAgain, isAway } from "../database/away";
 import { log } from "../log/log";
 import { Settings } from "../settings";
+import { actingAs } from "../people/acting";
 import { BatchMaker } from "./batch.maker";
 import { HandOverMaker } from "./handOver.maker";
 import { type Maker } from "./maker";
@@ -79,11 +80,15 @@ export class RenderWorker implements OnApplicationBootstrap, OnApplicationShutdo
     }, BEAT_MS);
     const report = (progress: number, doing: string) => Object.assign(state, { progress, doing });
     try {
-      const made = await this.makers[render.kind].make(render, {
-        runner: this.runner,
-        report,
-        signal: lost.signal,
-      });
+      const { personId = null, tokenId = null } = render;
+      // What it makes is made by whoever asked for it.
+      const made = await actingAs({ personId, tokenId }, () =>
+        this.makers[render.kind].make(render, {
+          runner: this.runner,
+          report,
+          signal: lost.signal,
+        }),
+      );
       await askAgain(() => this.renders.finish(render, made), this.patience);
     } catch (error) {
       if (lost.signal.aborted || isAway(error)) {

@@ -5,6 +5,7 @@ import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
 import { type Schema, type StoredFile } from "../database/schema";
 import { notFound } from "../http/problems";
+import { doer } from "../people/acting";
 import { RoutesService } from "../routes/routes.service";
 import { RenderQueue } from "./queue";
 import { zipped } from "./zip";
@@ -71,6 +72,7 @@ export class RendersService {
       .insertInto("renders")
       .values({
         ...work,
+        ...doer(),
         ...{ state: "waiting", files: JSON.stringify([]), wish: wish ? JSON.stringify(wish) : null },
       })
       .returningAll()

@@ -1,12 +1,14 @@
 import { type Findings, type RouteView } from "@hardline/contract";
 import { readRoute, type Route } from "@hardline/core/route/route";
 import { canonical } from "@hardline/core/settings/canonical";
+import { changesBetween } from "@hardline/core/route/changes";
 import { Inject, Injectable } from "@nestjs/common";
 import { type Kysely } from "kysely";
 import { BlobStore } from "../blobs/blob.store";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound, ProblemException } from "../http/problems";
+import { doer } from "../people/acting";
 import { readShared, storeShared } from "./parts";
 
 /**
@@ -75,7 +77,8 @@ export class RoutesService {
         .select((e) => e.fn.max("revision").as("last"))
         .where("routeId", "=", id)
         .executeTakeFirstOrThrow();
-      await addRevision(tx, id, last + 1, current.revision, route);
+      const changes = JSON.stringify(changesBetween(readRoute(current.body), route));
+      await addRevision(tx, id, last + 1, current.revision, route, { changes });
       return last + 1;
     });
   }
@@ -209,9 +212,13 @@ async function addRevision(
   revision: number,
   parent: number | null,
   route: Route,
+  told: { readonly changes?: string; readonly broughtBack?: number } = {},
 ): Promise<void> {
   await tx
     .insertInto("routeRevisions")
-    .values({ routeId: id, revision, parent, body: await storeShared(tx, route) })
+    .values({
+      ...{ routeId: id, revision, parent, ...doer(), ...told },
+      body: await storeShared(tx, route),
+    })
     .execute();
 }

@@ -5,6 +5,7 @@ import { sql, type Insertable, type Selectable, type Updateable } from "kysely";
 import { Database } from "../database/database.module";
 import { type Schema } from "../database/schema";
 import { notFound } from "../http/problems";
+import { doer } from "../people/acting";
 import { WISHES } from "./machineLocks";
 
 export type RunRow = Selectable<Schema["runs"]>;
@@ -21,7 +22,11 @@ export class RunsStore {
   }
 
   async add(values: Insertable<Schema["runs"]>): Promise<RunRow> {
-    return this.database.insertInto("runs").values(values).returningAll().executeTakeFirstOrThrow();
+    return this.database
+      .insertInto("runs")
+      .values({ ...values, ...doer() })
+      .returningAll()
+      .executeTakeFirstOrThrow();
   }
 
   /** @param from  only while it is in one of these states. @returns whether it was */

@@ -13,6 +13,8 @@ const ASKED: Readonly<Record<ListName, readonly string[]>> = {
   "house-routes": ["house-routes"],
   fonts: ["fonts"],
   things: ["things", "places"],
+  people: ["people", "tokens"],
+  journal: ["journal"],
 };
 const LISTS = Object.keys(ASKED) as ListName[];
 /** Where nothing is heard of the server, lists are asked for again after so long, in milliseconds. */

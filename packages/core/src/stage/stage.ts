@@ -77,6 +77,8 @@ export interface Stage<
   readonly id: Id;
   readonly title: string;
   readonly settings: z.ZodType<S>;
+  /** What settings are called where their own names would not be understood, by their paths. */
+  readonly called?: Readonly<Record<string, string>>;
   /** It is on every route and nothing of it can be set. */
   readonly always?: true;
   readonly takes: (settings: S) => P;

@@ -37,6 +37,7 @@ export const cutLine = defineStage({
   id: "cutLine",
   title: "Cut line",
   settings: cutLineSettings,
+  called: { offsetMm: "border", "print.byMm": "print moved by" },
   takes: ({ from }: CutLineSettings) => ({
     picture: ["picture"] as const,
     outline: from === "trace" ? (["paths"] as const) : (["picture"] as const),
