@@ -15,6 +15,15 @@ import { FontsService } from "./fonts/fonts.service";
 import { HealthController } from "./health.controller";
 import { HouseRoutesController } from "./houseRoutes/houseRoutes.controller";
 import { HouseRoutesService } from "./houseRoutes/houseRoutes.service";
+import { CommentsService } from "./history/comments.service";
+import { HistoryController } from "./history/history.controller";
+import { HistoryService } from "./history/history.service";
+import { WatchService } from "./history/watch.service";
+import { CustomersController } from "./customers/customers.controller";
+import { CustomersService } from "./customers/customers.service";
+import { ExportService } from "./customers/export.service";
+import { OrderAgainService } from "./customers/orderAgain.service";
+import { RemovalService } from "./customers/removal.service";
 import { MaterialsController } from "./house/materials.controller";
 import { MaterialsService } from "./house/materials.service";
 import { StripsController } from "./house/strips.controller";
@@ -48,6 +57,7 @@ import { RenderWorker } from "./making/worker";
 import { DemoPeople } from "./people/demo";
 import { Identify } from "./people/identify";
 import { JournalInterceptor } from "./people/journal.interceptor";
+import { JournalController } from "./people/journal.controller";
 import { JournalService } from "./people/journal.service";
 import { OwnController } from "./people/own.controller";
 import { Passwords } from "./people/passwords";
@@ -111,7 +121,7 @@ class ThingsModule {}
 
 @Global()
 @Module({
-  controllers: [SessionController, OwnController, PeopleController, TokensController],
+  controllers: [SessionController, OwnController, PeopleController, TokensController, JournalController],
   providers: [
     ...[Passwords, Tries, Sessions, DemoPeople, Identify],
     ...[PeopleService, SessionService, TokensService, JournalService],
@@ -177,6 +187,20 @@ class RendersModule {}
 class RunsModule {}
 
 @Module({
+  imports: [RoutesModule, BlobsModule],
+  controllers: [HistoryController],
+  providers: [HistoryService, CommentsService, WatchService],
+})
+class HistoryModule {}
+
+@Module({
+  imports: [TicketsModule, BlobsModule],
+  controllers: [CustomersController],
+  providers: [CustomersService, ExportService, OrderAgainService, RemovalService],
+})
+class CustomersModule {}
+
+@Module({
   imports: [ArtworksModule, TicketsModule, RoutesModule, CalculatingModule],
   controllers: [MaterialsController, HouseRoutesController, StripsController],
   providers: [MaterialsService, WedgesService, HouseRoutesService, StripsService],
@@ -194,6 +218,8 @@ class HouseModule {}
     RendersModule,
     RunsModule,
     HouseModule,
+    HistoryModule,
+    CustomersModule,
   ],
   controllers: [HealthController, ChangesController],
   providers: [ChangesService],

@@ -19,6 +19,8 @@ export class Settings {
   readonly drawSeconds = Number(process.env.HARDLINE_DRAW_SECONDS ?? 20);
   /** What nothing names any more is removed when it is so old. */
   readonly collectAfterSeconds = Number(process.env.HARDLINE_COLLECT_AFTER_SECONDS ?? 21600);
+  /** Pictures of revisions that do not stand are kept for so many days. */
+  readonly picturesDays = Number(process.env.HARDLINE_PICTURES_DAYS ?? 90);
   /** Names by which the program may be called besides loopback and bare addresses, with commas between. */
   readonly hosts = (process.env.HARDLINE_HOSTS ?? "").split(",").filter(Boolean);
   /** The demo: its operator is signed in by himself, on loopback alone. */

@@ -18,7 +18,10 @@ const left = async () => (await ask<{ key: string }>("select key from left_over"
 
 beforeAll(async () => {
   const base = await newDatabase();
-  program = await startProgram(base, ["--role=server"], { HARDLINE_COLLECT_AFTER_SECONDS: "1" });
+  program = await startProgram(base, ["--role=server"], {
+    HARDLINE_COLLECT_AFTER_SECONDS: "1",
+    HARDLINE_PICTURES_DAYS: "0",
+  });
   client = new pg.Client({ connectionString: base });
   await client.connect();
   const picture = await sharp({ create: { width: 40, height: 30, channels: 3, background: "#456" } })

@@ -68,6 +68,7 @@ export const LISTS = [
   "house-routes",
   "fonts",
   "things",
+  "customers",
   "people",
   "journal",
 ] as const;

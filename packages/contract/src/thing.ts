@@ -12,13 +12,19 @@ import {
   Min,
   MinLength,
 } from "class-validator";
-import { IsRead } from "./isRead";
+import { IsRead, MayBeLeftOut } from "./isRead";
 
 /** A photograph of a thing is an artwork that was taken in. */
 export class NewPhoto {
   @IsString()
   @Matches(/^\d{1,18}$/)
   artworkId!: string;
+
+  /** The ticket that it was sent for: it is that customer's own then. */
+  @MayBeLeftOut()
+  @IsString()
+  @Matches(/^\d{1,18}$/)
+  ticketId?: string;
 }
 
 /** A photograph that things can be shown on. */

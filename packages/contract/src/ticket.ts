@@ -168,6 +168,8 @@ export interface TicketView extends Readonly<TicketFields> {
   readonly stops: number;
   readonly thumbnail: string;
   readonly createdAt: string;
+  /** Null where nobody is written on it. */
+  readonly customerId: string | null;
   readonly artwork: ArtworkView;
   readonly routes: readonly RouteSummary[];
 }

@@ -12,7 +12,7 @@ const DRAWINGS_KEPT = "30 days";
 const AT_ONCE = 500;
 
 /**
- * Removes what nobody can come to any more: thumbnails of revisions that do not stand, drawings long unused, artworks
+ * Removes what nobody needs any more: pictures of revisions that were left long ago, unless named or approved, drawings long unused, artworks
  * without a ticket, and every blob that nothing names. The database writes down what may have lost its last name
  * (`left_over`), so that only this is looked at, however much there is that stays. Only what was left a while ago, as files
  * come before the rows that name them.
@@ -61,14 +61,20 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
   ): Promise<{ looked: number; bytes: number }> {
     const { rows: left } = await sql<{ what: string; key: string }>`
       delete from left_over where (what, key) in (
-        select what, key from left_over where since < ${old} order by since limit ${AT_ONCE} for update skip locked)
+        select what, key from left_over
+        where since < ${old} and (what <> 'picture' or since < now() - make_interval(days => ${this.settings.picturesDays}))
+        order by since limit ${AT_ONCE} for update skip locked)
       returning what, key`.execute(tx);
     const keysOf = (what: string) => sql`${left.filter((l) => l.what === what).map((l) => l.key)}::text[]`;
     await sql`
       update route_revisions v set thumbnail_sha256 = null
       from unnest(${keysOf("picture")}) k join routes r on r.id = split_part(k, '/', 1)::bigint
       where v.route_id = r.id and v.revision = split_part(k, '/', 2)::int and r.revision <> v.revision
-        and v.thumbnail_sha256 is not null and v.created_at < ${old}`.execute(tx);
+        and v.thumbnail_sha256 is not null and v.created_at < ${old}
+        and v.name is null
+        and not exists (select from approvals a where a.route_id = v.route_id and a.revision = v.revision)`.execute(
+      tx,
+    );
     const unused = sql`select a.id from artworks a where a.id = any(${keysOf("artwork")}::bigint[])
       and a.created_at < ${old}
       and not exists (select from tickets t where t.artwork_id = a.id)
@@ -79,7 +85,14 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
     await sql`delete from artworks where id in (${unused})`.execute(tx);
     const { rows } = await sql<{ bytes: number }>`
       delete from blobs b
-      where b.sha256 = any(${keysOf("blob")}) and b.created_at < ${old}
+      where b.sha256 = any(${keysOf("blob")}) and b.created_at < ${old} and ${unnamed}
+      returning bytes`.execute(tx);
+    return { looked: left.length, bytes: rows.reduce((sum, r) => sum + Number(r.bytes), 0) };
+  }
+}
+
+/** That nothing names a blob `b`. */
+export const unnamed = sql`true
         and not exists (select from artworks a where a.file_sha256 = b.sha256)
         and not exists (select from artworks a where a.pixels_sha256 = b.sha256)
         and not exists (select from artworks a where a.thumbnail_sha256 = b.sha256)
@@ -95,8 +108,4 @@ export class Collector implements OnApplicationBootstrap, OnApplicationShutdown 
         and not exists (select from runs u where u.plan->'bitmap'->>'sha256' = b.sha256)
         and not exists (
           select from renders r
-          where r.files @> jsonb_build_array(jsonb_build_object('sha256', b.sha256)))
-      returning bytes`.execute(tx);
-    return { looked: left.length, bytes: rows.reduce((sum, r) => sum + Number(r.bytes), 0) };
-  }
-}
+          where r.files @> jsonb_build_array(jsonb_build_object('sha256', b.sha256)))`;

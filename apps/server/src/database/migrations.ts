@@ -1,6 +1,7 @@
 import { USUAL_MACHINES } from "@hardline/core/machine/machine";
 import { USUAL_MATERIALS } from "@hardline/core/material/usual";
 import { sql, type Migration, type MigrationProvider } from "kysely";
+import { customers } from "./customers";
 import { leftOver } from "./leftOver";
 import { pages } from "./pages";
 import { people } from "./people";
@@ -448,6 +449,7 @@ const MIGRATIONS: Record<string, Migration> = {
     },
   },
   "017-people": { up: people },
+  "018-customers": { up: customers },
 };
 
 export const migrations: MigrationProvider = { getMigrations: async () => MIGRATIONS };

@@ -80,6 +80,42 @@ export async function people(db: Kysely<unknown>): Promise<void> {
       for each row execute function tell_change('people');
     create trigger told after insert or update of removed_at or delete on tokens
       for each row execute function tell_change('people');
+    create table approvals (
+      id bigint generated always as identity primary key,
+      ticket_id bigint not null references tickets,
+      route_id bigint not null references routes,
+      revision int not null,
+      who text not null,
+      person_id bigint references people,
+      token_id bigint references tokens,
+      created_at timestamptz not null default now()
+    );
+    create index approvals_ticket on approvals (ticket_id);
+    create index approvals_route on approvals (route_id, revision);
+    create table comments (
+      id bigint generated always as identity primary key,
+      ticket_id bigint not null references tickets,
+      route_id bigint references routes,
+      text text not null,
+      -- a place on the artwork, as fractions of it
+      at_x double precision,
+      at_y double precision,
+      person_id bigint references people,
+      token_id bigint references tokens,
+      done_at timestamptz,
+      done_by bigint references people,
+      created_at timestamptz not null default now()
+    );
+    create index comments_ticket on comments (ticket_id);
+    -- Who is at a ticket; one whose beat is old has gone without a word.
+    create table presences (
+      id bigint generated always as identity primary key,
+      ticket_id bigint not null references tickets on delete cascade,
+      route_id bigint,
+      person_id bigint not null references people,
+      beat_at timestamptz not null default now()
+    );
+    create index presences_ticket on presences (ticket_id);
     create trigger told after insert on journal
       for each row execute function tell_change('journal');
   `.execute(db);

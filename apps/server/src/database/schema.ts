@@ -62,6 +62,37 @@ export interface Schema {
   tries: { key: string; count: number; since: Stamp };
   /** What the program's servers must know alike. */
   secrets: { name: string; value: string };
+  /** A customer's yes to a revision, and who wrote it down. */
+  approvals: Partial<Doer> & {
+    id: Id;
+    ticketId: string;
+    routeId: string;
+    revision: number;
+    who: string;
+    createdAt: Stamp;
+  };
+  comments: Partial<Doer> & {
+    id: Id;
+    ticketId: string;
+    routeId: string | null;
+    text: string;
+    atX: number | null;
+    atY: number | null;
+    doneAt: Date | null;
+    doneBy: string | null;
+    createdAt: Stamp;
+  };
+  /** Who is at a ticket; one whose beat is old has gone without a word. */
+  presences: { id: Id; ticketId: string; routeId: string | null; personId: string; beatAt: Stamp };
+  customers: {
+    id: Id;
+    name: string;
+    email: Generated<string>;
+    phone: Generated<string>;
+    address: Generated<string>;
+    note: Generated<string>;
+    createdAt: Stamp;
+  };
   /** What was done in the shop, besides revisions of routes: those say themselves what they are. */
   journal: Partial<Doer> & {
     id: Id;
@@ -72,6 +103,7 @@ export interface Schema {
     routeId: string | null;
     revision: number | null;
     runId: string | null;
+    customerId: string | null;
   };
   blobs: { sha256: string; bytes: number; mediaType: string; createdAt: Stamp };
   blobChunks: { sha256: string; seq: number; data: Buffer };
@@ -112,7 +144,7 @@ export interface Schema {
     createdAt: Stamp;
   };
   /** Photographs of things, and the artworks that they were taken in as; routes go on naming them. */
-  photos: { sha256: string; artworkId: string; createdAt: Stamp };
+  photos: { sha256: string; artworkId: string; customerId: string | null; createdAt: Stamp };
   /** The shop's own things, on photographs. */
   things: { id: Id; name: string; body: JSONColumnType<object>; createdAt: Stamp };
   /** Places for prints that the shop uses often. */
@@ -127,6 +159,10 @@ export interface Schema {
     artworkId: string;
     archivedAt: Date | null;
     createdAt: Stamp;
+    /** Found by the customer's name, or made of it, by the database (migration 018). */
+    customerId: Generated<string | null>;
+    /** The one that it orders again. */
+    orderedAgain: string | null;
     /** These four are kept by the database (migration 010). */
     state: Generated<TicketState>;
     looks: Generated<number>;

@@ -68,11 +68,13 @@ function subjectOf(operation: string, { params }: Request, answer: unknown) {
     routeId: of("routes") ?? id(told.routeId),
     revision: typeof told.revision === "number" ? told.revision : null,
     runId: of("runs"),
-    subject:
-      text(told.name) ??
-      text(told.person?.name) ??
-      (typeof machine === "object" ? text(machine.name) : null) ??
-      text(params.key) ??
-      null,
+    customerId: of("customers"),
+    subject: OPERATIONS[operation].namesNobody
+      ? text(params.id)
+      : (text(told.name) ??
+        text(told.person?.name) ??
+        (typeof machine === "object" ? text(machine.name) : null) ??
+        text(params.key) ??
+        null),
   };
 }

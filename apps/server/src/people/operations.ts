@@ -5,6 +5,8 @@ export interface Operation {
   readonly needs: Right | "open";
   /** What the journal says was done; left out where nothing is, or where it is kept otherwise. */
   readonly does?: string;
+  /** The journal has its number alone: what it was called is to be known no more. */
+  readonly namesNobody?: true;
 }
 
 const open: Operation = { needs: "open" };
@@ -74,6 +76,29 @@ export const OPERATIONS: Readonly<Record<string, Operation>> = {
   "POST /api/routes/{id}/redo": make(),
   "PUT /api/routes/{id}/findings": make(),
   "GET /api/routes/{id}/thumbnail": see,
+  "GET /api/routes/{id}/revisions": see,
+  "GET /api/routes/{id}/revisions/{revision}": see,
+  "GET /api/routes/{id}/revisions/{revision}/thumbnail": see,
+  "PUT /api/routes/{id}/revisions/{revision}/name": make(),
+  "POST /api/routes/{id}/revisions/{revision}/bring-back": make("brought back a revision of"),
+  "POST /api/routes/{id}/revisions/{revision}/approvals": make("wrote down a yes to"),
+  "GET /api/tickets/{id}/watch": see,
+  "GET /api/tickets/{id}/comments": see,
+  "POST /api/tickets/{id}/comments": run("commented on"),
+  "POST /api/comments/{id}/done": run("saw to a comment on"),
+  "DELETE /api/comments/{id}/done": run(),
+  "DELETE /api/comments/{id}": run(),
+  "GET /api/tickets/{id}/again": see,
+  "POST /api/tickets/{id}/again": make("ordered again"),
+  "GET /api/customers": see,
+  "POST /api/customers": make("added the customer"),
+  "GET /api/customers/{id}": see,
+  "PATCH /api/customers/{id}": make("changed the customer"),
+  "GET /api/customers/{id}/export": people(""),
+  "DELETE /api/customers/{id}": {
+    ...people("removed for good the data of the customer with the number"),
+    namesNobody: true,
+  },
   "POST /api/routes/{id}/renders": make("handed over"),
   "GET /api/routes/{id}/renders": see,
   "POST /api/routes/{id}/piece": make(),

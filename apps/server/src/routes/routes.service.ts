@@ -71,15 +71,22 @@ export class RoutesService {
    */
   save(id: string, version: number, route: Route): Promise<RouteView> {
     const stands = (current: CurrentRow) => canonical(current.body) === canonical(route);
-    return this.move(id, version, stands, async (tx, current) => {
-      const { last } = await tx
+    return this.move(id, version, stands, (tx, current) => this.addAfter(tx, id, current, route));
+  }
+
+  /** Adds a revision that says what an old one said. */
+  bringBack(id: string, revision: number, version: number): Promise<RouteView> {
+    return this.move(id, version, never, async (tx, current) => {
+      const old = await tx
         .selectFrom("routeRevisions")
-        .select((e) => e.fn.max("revision").as("last"))
+        .select("body")
         .where("routeId", "=", id)
-        .executeTakeFirstOrThrow();
-      const changes = JSON.stringify(changesBetween(readRoute(current.body), route));
-      await addRevision(tx, id, last + 1, current.revision, route, { changes });
-      return last + 1;
+        .where("revision", "=", revision)
+        .executeTakeFirst();
+      if (!old) throw notFound("revision", `${revision} of route ${id}`);
+      const route = readRoute(await readShared(tx, old.body));
+      if (canonical(current.body) === canonical(route)) return null;
+      return this.addAfter(tx, id, current, route, revision);
     });
   }
 
@@ -116,6 +123,24 @@ export class RoutesService {
       .executeTakeFirst();
     if (!row?.thumbnailSha256) throw notFound("thumbnail of route", id);
     return row.thumbnailSha256;
+  }
+
+  /** A revision made from the one that stands. @returns its number */
+  private async addAfter(
+    tx: Kysely<Schema>,
+    id: string,
+    current: CurrentRow,
+    route: Route,
+    broughtBack?: number,
+  ): Promise<number> {
+    const { last } = await tx
+      .selectFrom("routeRevisions")
+      .select((e) => e.fn.max("revision").as("last"))
+      .where("routeId", "=", id)
+      .executeTakeFirstOrThrow();
+    const changes = JSON.stringify(changesBetween(readRoute(current.body), route));
+    await addRevision(tx, id, last + 1, current.revision, route, { changes, broughtBack });
+    return last + 1;
   }
 
   /** Points the route at another revision, if it still stands where the caller saw it. */

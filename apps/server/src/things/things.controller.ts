@@ -21,8 +21,8 @@ export class PhotosController {
   @Post()
   @bodySchema("NewPhoto")
   @ApiOperation({ summary: "Keep an artwork that was taken in as a photograph that things can be shown on" })
-  keep(@Body() { artworkId }: NewPhoto): Promise<PhotoView> {
-    return this.things.keepPhoto(artworkId);
+  keep(@Body() { artworkId, ticketId }: NewPhoto): Promise<PhotoView> {
+    return this.things.keepPhoto(artworkId, ticketId);
   }
 
   @Get(":key")

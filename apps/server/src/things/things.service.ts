@@ -26,7 +26,7 @@ export class ThingsService implements PhotoSource {
   ) {}
 
   /** Keeps an artwork that was taken in as a photograph of a thing. The same again is the same photograph. */
-  async keepPhoto(artworkId: string): Promise<PhotoView> {
+  async keepPhoto(artworkId: string, ticketId?: string): Promise<PhotoView> {
     const { id, sha256, vector, width, height, pages } = await this.artworks.row(artworkId);
     const refuse = (why: string): never => {
       throw new ProblemException(400, "Not a photograph", why);
@@ -37,7 +37,14 @@ export class ThingsService implements PhotoSource {
       refuse(`It has ${width} x ${height} pixels; ${MOST_PIXELS / 1e6} million or less are taken.`);
     await this.database
       .insertInto("photos")
-      .values({ sha256: sha256.slice(0, 64), artworkId: id })
+      .values((q) => ({
+        ...{ sha256: sha256.slice(0, 64), artworkId: id },
+        // Sent for a ticket, it is its customer's own.
+        customerId: q
+          .selectFrom("tickets")
+          .select("customerId")
+          .where("id", "=", ticketId ?? null),
+      }))
       .onConflict((c) => c.column("sha256").doNothing())
       .execute();
     return this.photoView(sha256.slice(0, 64));

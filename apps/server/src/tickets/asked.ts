@@ -17,6 +17,8 @@ export interface Asked {
   readonly words: readonly string[];
   /** The name of a route that it has; null for any. */
   readonly route: string | null;
+  /** The customer that it is of; null for any. */
+  readonly customer: string | null;
   /** Where the stretch before ended: what the order compares. */
   readonly after: readonly (string | number | boolean)[] | null;
   readonly most: number;
@@ -44,6 +46,7 @@ export function askedOf(given: Readonly<Record<string, string | undefined>>): As
     throw refused("most", given.most, `a whole number from 1 to ${MOST_TICKETS_AT_ONCE}`);
   return {
     ...{ state, order, most, words: wordsOf(given.find), route: given.route ?? null },
+    customer: given.customer === undefined ? null : idOf("customer", given.customer),
     after: given.after === undefined ? null : placeOf(given.after, order),
   };
 }
@@ -83,6 +86,11 @@ function placeOf(text: string, order: TicketOrder): (string | number | boolean)[
   if (order === "due" && !/^(\d{4,6}-\d\d-\d\d|infinity)$/.test(String(place[1]))) throw wrong;
   if (place.some((v) => typeof v === "string" && v.includes("\u0000"))) throw wrong;
   return place;
+}
+
+function idOf(field: string, value: string): string {
+  if (!/^\d{1,18}$/.test(value)) throw refused(field, value, "digits");
+  return value;
 }
 
 function oneOf<T extends string>(field: string, value: string, all: readonly T[]): T {

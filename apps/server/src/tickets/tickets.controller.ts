@@ -27,10 +27,11 @@ export class TicketsController {
     @Query("order") order?: string,
     @Query("find") find?: string,
     @Query("route") route?: string,
+    @Query("customer") customer?: string,
     @Query("after") after?: string,
     @Query("most") most?: string,
   ): Promise<TicketsView> {
-    return this.tickets.list(askedOf({ state, order, find, route, after, most }));
+    return this.tickets.list(askedOf({ state, order, find, route, customer, after, most }));
   }
 
   @Get("counts")

@@ -110,6 +110,7 @@ export class TicketsService {
         looks: number;
         stops: number;
         createdAt: Date;
+        customerId: string | null;
         artworkId: string;
         routes: { id: string; name: string; revision: number; thumbnail: boolean }[];
       }
@@ -148,11 +149,13 @@ const ORDERS: Readonly<Record<TicketOrder, readonly RawBuilder<unknown>[]>> = {
 };
 
 /** The tickets that are asked for, as conditions that all hold. */
-function partOf({ state, words, route }: Asked): RawBuilder<unknown>[] {
+function partOf({ state, words, route, customer }: Asked): RawBuilder<unknown>[] {
   const away = (is: boolean) => sql`${AWAY} = ${sql.lit(is)}`;
   return [
     ...having(words),
-    ...(state === null && words.length === 0 ? [away(false)] : []),
+    ...(customer === null ? [] : [sql`t.customer_id = ${customer}`]),
+    // Looked for by words, or on a customer's page, those put away are found as well.
+    ...(state === null && words.length === 0 && customer === null ? [away(false)] : []),
     ...(state === null ? [] : [away(state === "archived"), sql`t.state = ${state}`]),
     ...(route === null
       ? []
@@ -180,6 +183,7 @@ function ticketView(row: TicketRow): TicketView {
       ? `/api/routes/${shown.id}/thumbnail?revision=${shown.revision}`
       : `/api/artworks/${row.artwork.id}/thumbnail`,
     createdAt: row.createdAt.toISOString(),
+    customerId: row.customerId === null ? null : String(row.customerId),
     artwork: viewOf(row.artwork),
     routes: routes.map(({ id, name, revision }) => ({ id, name, revision })),
   };

@@ -13,6 +13,7 @@ const ASKED: Readonly<Record<ListName, readonly string[]>> = {
   "house-routes": ["house-routes"],
   fonts: ["fonts"],
   things: ["things", "places"],
+  customers: ["customers"],
   people: ["people", "tokens"],
   journal: ["journal"],
 };
