@@ -41,7 +41,7 @@ const project = (displayName, folder, more = {}) => ({
   moduleNameMapper: {
     "^@hardline/core/(.*)$": "<rootDir>/packages/core/src/$1.ts",
     "^@hardline/(contract|intake|fonts)$": "<rootDir>/packages/$1/src/index.ts",
-    "^@hardline/contract/(constants|ticketFields)$": "<rootDir>/packages/contract/src/$1.ts",
+    "^@hardline/contract/(constants|rights|ticketFields)$": "<rootDir>/packages/contract/src/$1.ts",
     "^@hardline/demo$": "<rootDir>/demo/src/index.ts",
     "\\.css$": "<rootDir>/apps/web/src/testing/styles.ts",
   },

@@ -15,7 +15,15 @@ const MachinesRoom = loaded(() => import("./machines/MachinesRoom").then((m) => 
 const RunPage = loaded(() => import("./run/RunPage").then((m) => m.RunPage));
 const MaterialsRoom = loaded(() => import("./materials/MaterialsRoom").then((m) => m.MaterialsRoom));
 const BatchesRoom = loaded(() => import("./batches/BatchesRoom").then((m) => m.BatchesRoom));
-const ALL = [BenchPage, SheetsRoom, SheetPage, MachinesRoom, RunPage, MaterialsRoom, BatchesRoom];
+const CustomersRoom = loaded(() => import("./customers/CustomersRoom").then((m) => m.CustomersRoom));
+const CustomerPage = loaded(() => import("./customers/CustomerPage").then((m) => m.CustomerPage));
+const TodayRoom = loaded(() => import("./today/TodayRoom").then((m) => m.TodayRoom));
+const PeopleRoom = loaded(() => import("./people/PeopleRoom").then((m) => m.PeopleRoom));
+const Join = loaded(() => import("./door/Join").then((m) => m.Join));
+const ALL = [
+  ...[BenchPage, SheetsRoom, SheetPage, MachinesRoom, RunPage, MaterialsRoom, BatchesRoom],
+  ...[CustomersRoom, CustomerPage, TodayRoom, PeopleRoom],
+];
 
 /** A board that is open so long, in milliseconds, rests: the bench is loaded, so that a ticket opens at once. */
 const REST_MS = 1500;
@@ -40,6 +48,11 @@ export function Pages() {
           <Route path="/batches" element={<BatchesRoom />} />
           <Route path="/tickets/:ticketId" element={<BenchPage />} />
           <Route path="/tickets/:ticketId/routes/:routeId" element={<BenchPage />} />
+          <Route path="/customers" element={<CustomersRoom />} />
+          <Route path="/customers/:customerId" element={<CustomerPage />} />
+          <Route path="/today" element={<TodayRoom />} />
+          <Route path="/people" element={<PeopleRoom />} />
+          <Route path="/join/:code" element={<Join />} />
           <Route path="*" element={<NotHere />} />
         </Routes>
       </Suspense>

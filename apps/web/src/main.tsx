@@ -9,6 +9,7 @@ import { MantineProvider } from "@mantine/core";
 import { Notifications } from "@mantine/notifications";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
+import { Door } from "./door/Door";
 import { Pages } from "./Pages";
 import { Queries } from "./Queries";
 import { theme } from "./theme";
@@ -18,7 +19,9 @@ createRoot(document.getElementById("root")!).render(
     <Notifications position="top-center" />
     <Queries>
       <BrowserRouter>
-        <Pages />
+        <Door>
+          <Pages />
+        </Door>
       </BrowserRouter>
     </Queries>
   </MantineProvider>,

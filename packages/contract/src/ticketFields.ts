@@ -8,7 +8,14 @@ export type TicketField = {
   /** It has a line of its own on the job sheet, where it is filled in. */
   readonly onSheet?: true;
 } & (
-  | { readonly kind: "text"; readonly least: number; readonly most: number; readonly usual: string }
+  | {
+      readonly kind: "text";
+      readonly least: number;
+      readonly most: number;
+      readonly usual: string;
+      /** What is known already is offered as one types. */
+      readonly offers?: "customers";
+    }
   | { readonly kind: "note"; readonly most: number; readonly usual: string }
   /** YYYY-MM-DD, or null for none. */
   | { readonly kind: "day"; readonly usual: null }
@@ -24,7 +31,7 @@ export type TicketField = {
  */
 export const TICKET_FIELDS = {
   piece: { kind: "text", label: "Piece", least: 1, most: 120, usual: "" },
-  customer: { kind: "text", label: "Customer", least: 0, most: 120, usual: "" },
+  customer: { kind: "text", label: "Customer", least: 0, most: 120, usual: "", offers: "customers" },
   due: { kind: "day", label: "Due", usual: null },
   pieces: { kind: "count", label: "Pieces", least: 1, most: 1000000, usual: 1 },
   output: { kind: "choice", label: "Output", of: OUTPUTS, usual: "laser" },

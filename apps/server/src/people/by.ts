@@ -16,4 +16,4 @@ export const byOf = (row: string): RawBuilder<ByView> => {
 
 /** Whether something is of whoever asks. */
 export const isOwn = ({ personId }: Partial<Doer>): boolean =>
-  personId != null && String(personId) === doer().personId;
+  personId !== null && personId !== undefined && String(personId) === doer().personId;

@@ -16,6 +16,12 @@ export class Offline extends Error {
   }
 }
 
+/** What is done when the server does not know any more who is here. */
+let signedOut = (): void => undefined;
+export const whenSignedOut = (act: () => void): void => {
+  signedOut = act;
+};
+
 /** Asks the server and reads JSON. @throws Refusal | Offline */
 export async function ask<T>(path: string, init: RequestInit & { json?: unknown } = {}): Promise<T> {
   const { json, ...rest } = init;
@@ -32,5 +38,6 @@ export async function ask<T>(path: string, init: RequestInit & { json?: unknown 
   if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T;
   const problem = await response.json().catch(() => null);
   if (!problem?.detail) throw new Offline(); // something in between answered
+  if (response.status === 401 && !path.startsWith("/api/session")) signedOut();
   throw new Refusal(problem as Problem);
 }

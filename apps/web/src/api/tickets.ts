@@ -22,6 +22,7 @@ export interface TicketsAsked {
   readonly order?: TicketOrder;
   readonly find?: string;
   readonly route?: string;
+  readonly customer?: string;
 }
 
 const pathOf = (asked: TicketsAsked, more: Readonly<Record<string, string>> = {}): string => {

@@ -28,10 +28,11 @@ import {
   useSetting,
 } from "./useBench";
 import { useBenchKeys } from "./useBenchKeys";
-import { useBeside } from "./useBeside";
+import { besideOf, useBeside } from "./useBeside";
 import { useHandOver } from "./useHandOver";
 import { lastOf, useOpenRow } from "./useOpenRow";
 import { useTools } from "./useTools";
+import { useWatch } from "./useWatch";
 
 /** One ticket's route on the bench: docket, light table, readings, and the test strip when asked for. */
 export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView }) {
@@ -52,7 +53,8 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
   const handOvers = useHandOver(keeper, saved);
   const { data: materials } = useMaterials();
   const others = useMemo(() => ticket.routes.filter((r) => r.id !== saved.id), [ticket.routes, saved.id]);
-  const beside = useBeside(table, materials);
+  const besides = useBeside(table, materials);
+  const watch = useWatch(ticket.id, saved.id, keeper);
   const [paths] = useState(() => new PathStore());
   const [wayName, setWay] = useState<string | null>(null);
   const way = route.colourways.find((w) => w.name === wayName) ?? null;
@@ -62,13 +64,19 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
     sets: paths.setsOf(shown?.panes[0]?.pathsKey),
     texts: paths.textsOf(shown?.panes[0]?.pathsKey),
     ...{ ticket, route, saved, state, keeper, engine, finish, shown, inspected, handOvers, set },
-    ...{ way, setWay },
+    ...{ way, setWay, watch },
     frame: place?.frame ?? WHOLE_FRAME,
     spread: spread.spread,
     layers: { hidden: table.hidden, toggle: table.toggleLayer, hide: table.hideLayers },
   };
   const tools = useTools(scene);
   const tool = tools[open.id];
+  const laid = open.face.onTable?.(tool) ?? null;
+  const lookedAt = laid?.route ?? route;
+  const beside = useMemo(
+    () => (laid ? besideOf(laid, table.backing.colour) : besides),
+    [laid, besides, table.backing],
+  );
   const onRoute = open.stage !== null && settingsOf(route, open.stage) !== null;
   const { Hands } = open.face;
   // The places of a check follow its result; when nothing is found any more there is nothing to show.
@@ -99,12 +107,13 @@ export function Bench({ ticket, view }: { ticket: TicketView; view: RouteView })
           Ticket {ticket.number}, {ticket.piece}: {route.name}
         </h1>
         <LightTable
-          {...{ engine, route, table, paths, sides, places, others, way }}
-          beside={stageById(sides[1]).canvas ? null : beside}
+          {...{ engine, table, paths, sides, places, others, way }}
+          route={lookedAt}
+          beside={stageById(sides[1]).canvas && !laid ? null : beside}
           finish={canvas}
           state={computed}
           standIn={saved.id === ticket.routes[0]?.id ? ticket.thumbnail : null}
-          material={table.onMaterial ? surfaceOf(route, materials) : null}
+          material={table.onMaterial && !laid ? surfaceOf(route, materials) : null}
           view={(stage) => (stage === open.stage && onRoute ? open.face.view?.(tool) : undefined)}
           hatched={sides[1] === open.stage && onRoute && (open.face.hatched?.(tool) ?? false)}
           over={(placed, box) =>

@@ -5,6 +5,7 @@ import dayjs from "dayjs";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type StageCheck } from "../engine/protocol";
+import { OrderAgainForm } from "../order/OrderAgainForm";
 import { SpreadOut } from "../shared/fields/Field";
 import { sizeText, useUnit } from "../shared/unit";
 import { type BenchScene } from "../stages/face";
@@ -28,10 +29,11 @@ interface Props {
 
 /** The left rail: the ticket and its route. Everything that is decided is here. */
 export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
-  const { ticket, route, saved, state, keeper, inspected, finish } = scene;
+  const { ticket, route, saved, state, keeper, inspected, finish, watch } = scene;
   const { unit } = useUnit();
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
+  const [again, setAgain] = useState(false);
   const found = inspected?.found ?? null;
   const levels = levelsOf(found?.checks ?? [], route);
   const last = found?.stages[found.stages.length - 1]?.bitmap ?? null;
@@ -39,7 +41,7 @@ export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
   return (
     <aside className={css.docket} aria-label="Docket">
       <RouteTabs
-        {...{ ticket, route, saved, keeper }}
+        {...{ ticket, route, saved, keeper, watch }}
         go={(id) => void navigate(`/tickets/${ticket.id}/routes/${id}`)}
       />
       <div className={css.paper}>
@@ -119,7 +121,16 @@ export function Docket({ scene, tools, open, setOpen, undo, redo }: Props) {
           );
         })}
       </div>
-      <TicketDialog ticket={ticket} opened={editing} close={() => setEditing(false)} />
+      <TicketDialog
+        ticket={ticket}
+        opened={editing}
+        close={() => setEditing(false)}
+        orderAgain={() => {
+          setEditing(false);
+          setAgain(true);
+        }}
+      />
+      {again && <OrderAgainForm ticketId={ticket.id} close={() => setAgain(false)} />}
     </aside>
   );
 }

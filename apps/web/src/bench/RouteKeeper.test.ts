@@ -50,6 +50,10 @@ class FakeServer {
     return (this.current = viewOf(START, version + 1));
   };
   redo = this.undo;
+  bringBack = async (revision: number, version: number) => {
+    this.guard(version);
+    return (this.current = viewOf(withBlack(revision / 100), version + 1));
+  };
 }
 
 function shelf(): Shelf & { readonly items: Map<string, string> } {
@@ -273,5 +277,115 @@ describe("when somebody else changed the route", () => {
     keeper.change(withBlack(0.15));
     await rest(10000);
     expect([server.current.version, keeper.get().state]).toEqual([2, "conflict"]);
+  });
+});
+
+describe("when somebody else changed something else", () => {
+  const both = readRoute({ ...START, stages: [{ stage: "size", widthMm: 50 }, { stage: "tone" }] });
+  const wide = (route: Route, mm: number) => withSettings(route, "size", { widthMm: mm });
+  const dark = (route: Route, black: number) => withSettings(route, "tone", { black });
+  const begun = () => {
+    const server = new FakeServer();
+    server.current = viewOf(both, 1);
+    const own = shelf();
+    return { server, own, keeper: new RouteKeeper(server.current, server, own) };
+  };
+
+  test("both are had, whoever saves first, and what came is told", async () => {
+    const { server, keeper } = begun();
+    const met: Route[][] = [];
+    keeper.onMet((was, now) => void met.push([was, now]));
+    await server.save(1, wide(both, 70));
+    keeper.change(dark(both, 0.2));
+    await rest(1000);
+    expect(keeper.get()).toMatchObject({ state: "saved", theirs: null });
+    expect(server.current.route).toEqual(dark(wide(both, 70), 0.2));
+    expect(server.current.version).toBe(3);
+    expect(met).toEqual([[both, wide(both, 70)]]);
+  });
+
+  test("heard of while nothing is unsaved here, it is shown", async () => {
+    const { server, keeper } = begun();
+    await server.save(1, wide(both, 70));
+    await keeper.heard(2);
+    expect(keeper.get()).toMatchObject({ state: "saved", value: wide(both, 70) });
+    // What is known is not asked for again, and one's own saves are none of somebody else's.
+    const get = jest.spyOn(server, "get");
+    await keeper.heard(2);
+    keeper.change(dark(keeper.get().value, 0.3));
+    await rest();
+    await keeper.heard(server.current.version);
+    expect(get).not.toHaveBeenCalled();
+  });
+
+  test("heard of in the middle of a drag, the drag goes on, on what the other left", async () => {
+    const { server, keeper } = begun();
+    keeper.change(dark(both, 0.1));
+    await server.save(1, wide(both, 70));
+    await keeper.heard(2);
+    expect(keeper.get().value).toEqual(dark(wide(both, 70), 0.1));
+    keeper.change(dark(keeper.get().value, 0.4));
+    await rest(1000);
+    expect(server.current.route).toEqual(dark(wide(both, 70), 0.4));
+    expect(keeper.get().state).toBe("saved");
+  });
+
+  test("the same setting is asked about, and nothing is lost", async () => {
+    const { server, keeper } = begun();
+    keeper.change(wide(both, 60));
+    await server.save(1, wide(both, 70));
+    await keeper.heard(2);
+    expect(keeper.get()).toMatchObject({ state: "conflict", value: wide(both, 60), theirs: { version: 2 } });
+    await keeper.keepMine();
+    expect(server.current.route).toEqual(wide(both, 60));
+  });
+
+  test("what waited on the shelf while others went on is asked about: nobody knows what it began with", async () => {
+    const { server, own } = begun();
+    server.cut = true;
+    const first = new RouteKeeper(server.current, server, own);
+    first.change(dark(both, 0.2));
+    first.close();
+    await rest(1);
+    server.cut = false;
+    await server.save(1, wide(both, 70));
+    const second = new RouteKeeper(server.current, server, own);
+    await rest();
+    expect(second.get()).toMatchObject({ state: "conflict", value: dark(both, 0.2) });
+    expect(server.current.route).toEqual(wide(both, 70));
+  });
+
+  test("an undo on what somebody changed meanwhile shows that, and undoes nothing of it", async () => {
+    const { server, keeper } = begun();
+    await server.save(1, wide(both, 70));
+    await keeper.undo();
+    expect(keeper.get()).toMatchObject({ state: "saved", value: wide(both, 70) });
+    expect(server.current.version).toBe(2);
+  });
+
+  test("an old revision is brought back once what is unsaved is saved", async () => {
+    const { server, keeper } = begun();
+    keeper.change(wide(both, 61));
+    await keeper.bringBack(7);
+    expect([server.saves, blackOf(keeper.get().value), keeper.get().state]).toEqual([1, 0.07, "saved"]);
+  });
+
+  test("signed out, it is kept, and sent once somebody is signed in", async () => {
+    const { server, keeper } = begun();
+    const plain = server.save;
+    server.save = async () => {
+      throw new Refusal({
+        type: "about:blank",
+        title: "Not signed in",
+        status: 401,
+        detail: "Sign in first.",
+      });
+    };
+    keeper.change(wide(both, 62));
+    await rest();
+    expect([keeper.get().state, keeper.get().reason]).toEqual(["offline", null]);
+    server.save = plain;
+    await rest(4000);
+    expect(server.current.route).toEqual(wide(both, 62));
   });
 });

@@ -1,5 +1,6 @@
 import { type RouteView } from "@hardline/contract";
 import { type Route } from "@hardline/core/route/route";
+import { mergeRoutes } from "@hardline/core/route/merge";
 import { canonical } from "@hardline/core/settings/canonical";
 import { Keeper, type Kept, type KeepingServer, type Shelf } from "../keeper/Keeper";
 
@@ -9,6 +10,7 @@ export type KeptRoute = Kept<Route, RouteView>;
 export interface RouteServer extends KeepingServer<Route, RouteView> {
   readonly undo: (version: number) => Promise<RouteView>;
   readonly redo: (version: number) => Promise<RouteView>;
+  readonly bringBack: (revision: number, version: number) => Promise<RouteView>;
 }
 
 /** Keeps one route safe: every save is a revision, and the hand can go back to an earlier one. */
@@ -17,8 +19,14 @@ export class RouteKeeper extends Keeper<Route, RouteView> {
     view: RouteView,
     private readonly routes: RouteServer,
     shelf: Shelf,
+    /** Whether whoever is here may change it; tells that one where not. */
+    private readonly mayChange: () => boolean = () => true,
   ) {
     super(ROUTES, view, routes, shelf);
+  }
+
+  override change(route: Route): void {
+    if (this.mayChange()) super.change(route);
   }
 
   undo(): Promise<void> {
@@ -28,6 +36,11 @@ export class RouteKeeper extends Keeper<Route, RouteView> {
   redo(): Promise<void> {
     return this.step((version) => this.routes.redo(version));
   }
+
+  /** Goes on from an old revision, as a new one. */
+  bringBack(revision: number): Promise<void> {
+    return this.step((version) => this.routes.bringBack(revision, version));
+  }
 }
 
 const ROUTES = {
@@ -35,6 +48,7 @@ const ROUTES = {
   valueOf: (view: RouteView) => view.route,
   withValue: (view: RouteView, route: Route) => ({ ...view, route }),
   isSame,
+  merged: (base: Route, mine: Route, theirs: Route) => mergeRoutes(base, mine, theirs).route,
 };
 
 /** Stages that nobody touched are the very same; only others have to be compared. */

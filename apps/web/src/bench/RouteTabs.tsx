@@ -1,4 +1,4 @@
-import { type RouteView, type TicketView } from "@hardline/contract";
+import { type RouteView, type TicketView, type WatchView } from "@hardline/contract";
 import { readRoute, type Route } from "@hardline/core/route/route";
 import { Button, Group, Modal, Select, TextInput } from "@mantine/core";
 import { notifications } from "@mantine/notifications";
@@ -15,11 +15,12 @@ interface Props {
   readonly route: Route;
   readonly saved: RouteView;
   readonly keeper: RouteKeeper;
+  readonly watch: WatchView | null;
   readonly go: (routeId: string) => void;
 }
 
 /** The ticket's routes as tabs of the docket. A new one starts as a copy of the one that is open. */
-export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
+export function RouteTabs({ ticket, route, saved, keeper, watch, go }: Props) {
   const queries = useQueryClient();
   const [asked, setAsked] = useState<"add" | "rename" | null>(null);
   const [name, setName] = useState("");
@@ -81,6 +82,7 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
               onClick={() => (here ? prompt("rename") : go(id))}
             >
               {here ? route.name : given}
+              <OthersHere {...{ watch, routeId: id }} />
             </button>
           );
         })}
@@ -150,3 +152,22 @@ export function RouteTabs({ ticket, route, saved, keeper, go }: Props) {
     </div>
   );
 }
+
+/** Who else is at a route now: the initials, the whole name for whoever asks. */
+function OthersHere({ watch, routeId }: { watch: WatchView | null; routeId: string }) {
+  return watch?.people
+    .filter((p) => p.routeId === routeId)
+    .map(({ id, name }) => (
+      <span key={id} className={css.other} title={`${name} is here too`}>
+        <span aria-hidden>{initialsOf(name)}</span>
+        <span className={css.hidden}>, {name} is here too</span>
+      </span>
+    ));
+}
+
+const initialsOf = (name: string): string =>
+  name
+    .split(/\s+/)
+    .map((word) => [...word][0])
+    .slice(0, 2)
+    .join("");

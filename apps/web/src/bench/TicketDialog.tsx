@@ -1,10 +1,24 @@
 import { type TicketView } from "@hardline/contract";
 import { ticketFields, type TicketField, type TicketFields } from "@hardline/contract/ticketFields";
-import { Button, ColorInput, Group, Modal, Select, SimpleGrid, Textarea, TextInput } from "@mantine/core";
+import {
+  Autocomplete,
+  type AutocompleteProps,
+  Button,
+  ColorInput,
+  Group,
+  Modal,
+  Select,
+  SimpleGrid,
+  Textarea,
+  TextInput,
+} from "@mantine/core";
 import { DateInput } from "@mantine/dates";
 import { useForm, type UseFormReturnType } from "@mantine/form";
+import { Link } from "react-router";
 import { NumberField } from "../shared/fields/NumberField";
+import { useCustomerNames } from "../api/customers";
 import { useTicketChange } from "../api/tickets";
+import { useTyped } from "../shared/useTyped";
 import { tellFault } from "../shared/tell";
 
 /** What is written on a ticket; archiving and bringing back. */
@@ -12,10 +26,12 @@ export function TicketDialog({
   ticket,
   opened,
   close,
+  orderAgain,
 }: {
   ticket: TicketView;
   opened: boolean;
   close: () => void;
+  orderAgain: () => void;
 }) {
   const { change, archive } = useTicketChange(ticket.id);
   const form = useForm<TicketFields>({
@@ -49,12 +65,22 @@ export function TicketDialog({
             <TicketInput key={name} {...{ name, field, form }} />
           ))}
         <Group justify="space-between" mt="md">
-          <Button
-            variant="default"
-            onClick={() => archive.mutate(!away, { onSuccess: close, onError: failed })}
-          >
-            {away ? "Bring back" : "Archive"}
-          </Button>
+          <Group gap="sm">
+            <Button
+              variant="default"
+              onClick={() => archive.mutate(!away, { onSuccess: close, onError: failed })}
+            >
+              {away ? "Bring back" : "Archive"}
+            </Button>
+            <Button variant="default" onClick={orderAgain}>
+              Order again
+            </Button>
+            {ticket.customerId && (
+              <Button variant="default" component={Link} to={`/customers/${ticket.customerId}`}>
+                Customer
+              </Button>
+            )}
+          </Group>
           <Button type="submit" loading={change.isPending}>
             Save
           </Button>
@@ -73,6 +99,16 @@ function faultOf(field: TicketField, value: unknown): string | null {
   return null;
 }
 
+/** Names of customers that are known are offered as one types. */
+function CustomerInput(props: AutocompleteProps) {
+  const find = useTyped(props.value ?? "");
+  const { data = [] } = useCustomerNames(find, true);
+  // The server found them, by words in any order: whatever it found is offered.
+  return (
+    <Autocomplete {...props} size="sm" data={data.map((c) => c.name)} filter={({ options }) => options} />
+  );
+}
+
 interface InputProps {
   readonly name: keyof TicketFields;
   readonly field: TicketField;
@@ -85,6 +121,7 @@ function TicketInput({ name, field, form }: InputProps) {
   const common = { label, description: hint, ...form.getInputProps(name) };
   switch (field.kind) {
     case "text":
+      if (field.offers === "customers") return <CustomerInput {...common} maxLength={field.most} />;
       return <TextInput {...common} data-autofocus={name === "piece" || undefined} maxLength={field.most} />;
     case "note":
       return <Textarea {...common} mt="sm" autosize minRows={2} maxRows={8} maxLength={field.most} />;

@@ -8,7 +8,9 @@ import { canonical } from "@hardline/core/settings/canonical";
 import { type StageId } from "@hardline/core/stage/stages";
 import { notifications } from "@mantine/notifications";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
 import { ask } from "../api/client";
+import { mayNow } from "../api/people";
 import { BenchEngine } from "../engine/BenchEngine";
 import { type Inspected, type Shown } from "../engine/protocol";
 import { RouteKeeper } from "./RouteKeeper";
@@ -19,6 +21,7 @@ import { answered } from "../shared/answered";
 
 /** The live copy of a route, and its way to the server. */
 export function useKeeper(view: RouteView) {
+  const queries = useQueryClient();
   return useKept<Route, RouteView, RouteKeeper>(() => {
     const { id } = view;
     const at = (path: string, init: Parameters<typeof ask>[1]) =>
@@ -30,8 +33,20 @@ export function useKeeper(view: RouteView) {
         save: (version, route) => at("", { method: "PUT", json: { version, route } }),
         undo: (version) => at("/undo", { method: "POST", json: { version } }),
         redo: (version) => at("/redo", { method: "POST", json: { version } }),
+        bringBack: (revision, version) =>
+          at(`/revisions/${revision}/bring-back`, { method: "POST", json: { version } }),
       },
       localStorage,
+      () => {
+        const may = mayNow(queries, "make");
+        if (!may)
+          notifications.show({
+            id: "look-only",
+            color: "yellow",
+            message: "Your role is to look at tickets and to run what is ready. Nothing was changed.",
+          });
+        return may;
+      },
     );
   });
 }

@@ -1,5 +1,6 @@
 import { type MaterialView } from "@hardline/contract";
 import { useMemo } from "react";
+import { type OnTable } from "../stages/face";
 import { useRouteView } from "../api/tickets";
 import { BACKINGS, backingName } from "./table/backings";
 import { surfaceOf, type BesideRoute } from "./table/surface";
@@ -18,3 +19,10 @@ export function useBeside(
     return { route, material: onMaterial ? surfaceOf(route, materials) : null, backing: colour };
   }, [besideId, onMaterial, view, materials]);
 }
+
+/** Another route that a row of the docket lays on the table. */
+export const besideOf = ({ other, names, beside }: OnTable, backing: number): BesideRoute => ({
+  route: { ...other, name: names[0] },
+  ...{ material: null, backing },
+  ...(beside ? {} : { under: names }),
+});

@@ -2,6 +2,7 @@ import { TICKET_STATES, type TicketOrder } from "@hardline/contract/constants";
 import { Button, FileButton, Select, TextInput } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { useMay } from "../api/people";
 import { useTicketCounts, useTickets } from "../api/tickets";
 import { TopBar } from "../shell/TopBar";
 import { Arriving, NotTakenIn } from "./Arriving";
@@ -35,6 +36,7 @@ export function Board() {
   const { scroller, keepPlace } = useScrollPlace(data !== undefined);
   const { grid, from, to, style } = useCardRows(scroller, shown.length, roomy);
   const [words, setWords] = useState(false);
+  const mayMake = useMay("make");
   const { accept, stop, dropping, takingIn, choosing, refused, forget } = useArrivals();
   useDocumentTitle("Tickets, Hard Line");
   useKeys([["/", () => searchField.current?.focus()]]);
@@ -80,12 +82,16 @@ export function Board() {
             onChange={(e) => set({ search: e.currentTarget.value })}
             w={196}
           />
-          <Button variant="default" onClick={() => setWords(true)}>
-            Words
-          </Button>
-          <FileButton multiple onChange={accept} accept="image/*,.heic,.heif,.avif,.jxl,.dxf,.pdf,.zip">
-            {(props) => <Button {...props}>New ticket</Button>}
-          </FileButton>
+          {mayMake && (
+            <>
+              <Button variant="default" onClick={() => setWords(true)}>
+                Words
+              </Button>
+              <FileButton multiple onChange={accept} accept="image/*,.heic,.heif,.avif,.jxl,.dxf,.pdf,.zip">
+                {(props) => <Button {...props}>New ticket</Button>}
+              </FileButton>
+            </>
+          )}
         </div>
         {words && (
           <Suspense fallback={null}>
@@ -118,7 +124,7 @@ export function Board() {
         {data && shown.length === 0 && (find !== "" || filter !== "all") && (
           <p className={css.none}>No ticket {find ? `with “${find}”` : "in this state"}.</p>
         )}
-        {data && filter !== "archived" && (
+        {data && mayMake && filter !== "archived" && (
           <div className={css.drop}>
             <b>Drop pictures anywhere</b>
             <span>files, a folder or an archive, or paste one: each starts a ticket</span>

@@ -33,7 +33,11 @@ export interface KeptKind<Value, View> {
   readonly valueOf: (view: View) => Value;
   readonly withValue: (view: View, value: Value) => View;
   readonly isSame: (a: Value, b: Value) => boolean;
+  /** Two changes of what both began with as one; null where something cannot be had both ways. */
+  readonly merged?: (base: Value, mine: Value, theirs: Value) => Value | null;
 }
+
+export type Met<Value> = (was: Value, now: Value) => void;
 
 /** Where unsaved changes wait, so that neither a lost connection nor a closed window loses them. */
 export type Shelf = Pick<Storage, "getItem" | "setItem" | "removeItem">;
@@ -42,6 +46,9 @@ const SETTLE_MS = 350;
 const RETRY_MS = 3000;
 const SHELF_MS = 150;
 
+/** A fault of the server's, or nobody signed in: sent again later it may be taken. */
+const canChange = (status: number): boolean => status >= 500 || status === 401;
+
 /**
  * Keeps one thing safe that is changed here and saved on the server: shows every change at once, saves it when the hand
  * rests, holds on to it while the server is away, and asks when somebody else changed it meanwhile.
@@ -49,11 +56,14 @@ const SHELF_MS = 150;
 export class Keeper<Value, View extends Versioned> {
   protected kept: Kept<Value, View>;
   private dirty = false;
+  /** What is unsaved here was begun with what `view` says: unknown of what waited on the shelf while the server went on. */
+  private begunHere = true;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private shelving: ReturnType<typeof setTimeout> | undefined;
   /** What goes to the server goes one after another. */
   private line: Promise<void> = Promise.resolve();
   private readonly listeners = new Set<() => void>();
+  private readonly meeting = new Set<Met<Value>>();
 
   constructor(
     private readonly kind: KeptKind<Value, View>,
@@ -70,6 +80,12 @@ export class Keeper<Value, View extends Versioned> {
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
+  };
+
+  /** Told of what somebody else changed, once it is here: as it was, and as it is. */
+  readonly onMet = (listener: Met<Value>): (() => void) => {
+    this.meeting.add(listener);
+    return () => this.meeting.delete(listener);
   };
 
   change(value: Value): void {
@@ -104,15 +120,44 @@ export class Keeper<Value, View extends Versioned> {
   /** Something asked of the server was refused since it has another version than the one here: that is shown. */
   refused(error: unknown): void {
     if (!(error instanceof Refusal) || error.problem.status !== 409 || !error.problem.current) return;
-    const theirs = error.problem.current as View;
-    if (this.dirty) this.set({ state: "conflict", theirs });
-    else this.settle(theirs);
+    this.meet(error.problem.current as View);
+  }
+
+  /** What somebody else left is taken; what is unsaved here is put on it where both can be had, and asked about where not. */
+  private meet(theirs: View): void {
+    const was = this.kind.valueOf(this.kept.view);
+    const now = this.kind.valueOf(theirs);
+    if (!this.dirty) {
+      this.settle(theirs);
+      for (const listener of this.meeting) listener(was, now);
+      return;
+    }
+    const both = this.begunHere ? (this.kind.merged?.(was, this.kept.value, now) ?? null) : null;
+    if (both === null) return this.set({ state: "conflict", theirs });
+    this.set({ view: theirs, value: both, state: "saving", theirs: null });
+    for (const listener of this.meeting) listener(was, now);
+    this.after(0);
+  }
+
+  /** Somebody has changed it: it is shown, and what is unsaved here goes on where both can be had. */
+  heard(version: number): Promise<void> {
+    if (version <= this.kept.view.version) return Promise.resolve();
+    return this.inLine(async () => {
+      if (version <= this.kept.view.version || this.kept.state === "conflict") return;
+      try {
+        this.meet(await this.server.get());
+      } catch (error) {
+        // Not heard now, it is heard with the next save.
+        if (!(error instanceof Offline || error instanceof Refusal)) throw error;
+      }
+    });
   }
 
   /** At a conflict: what is here is saved after theirs. */
   async keepMine(): Promise<void> {
     if (!this.kept.theirs) return;
     this.dirty = true;
+    this.begunHere = true;
     this.set({ view: this.kept.theirs, theirs: null, state: "saving" });
     await this.flush();
   }
@@ -159,18 +204,22 @@ export class Keeper<Value, View extends Versioned> {
         this.dirty = true;
         this.after(RETRY_MS);
       },
+      true,
     );
   }
 
-  /** @param again  called when the server was away */
-  private async ask(act: () => Promise<View>, again: () => void): Promise<void> {
+  /**
+   * @param again   called when the server was away
+   * @param isSave  what is unsaved here was sent, and is unsaved still where it was refused
+   */
+  private async ask(act: () => Promise<View>, again: () => void, isSave = false): Promise<void> {
     try {
       this.took(await act());
     } catch (error) {
       if (error instanceof Refusal && error.problem.status === 409) {
-        this.dirty = true;
-        this.set({ state: "conflict", theirs: error.problem.current as View });
-      } else if (error instanceof Offline || (error instanceof Refusal && error.problem.status >= 500)) {
+        this.dirty ||= isSave;
+        this.meet(error.problem.current as View);
+      } else if (error instanceof Offline || (error instanceof Refusal && canChange(error.problem.status))) {
         this.set({ state: "offline" });
         again();
       } else if (error instanceof Refusal) {
@@ -201,6 +250,7 @@ export class Keeper<Value, View extends Versioned> {
 
   private settle(view: View): void {
     this.dirty = false;
+    this.begunHere = true;
     clearTimeout(this.shelving);
     this.shelving = undefined;
     this.shelf.removeItem(this.shelfKey);
@@ -219,6 +269,7 @@ export class Keeper<Value, View extends Versioned> {
       const { version, value } = JSON.parse(left) as { version: number; value?: Value };
       if (value === undefined) return this.shelf.removeItem(this.shelfKey);
       this.dirty = true;
+      this.begunHere = version === view.version;
       this.kept = { ...this.kept, value, state: "saving", view: { ...view, version } };
       this.after(0); // an older version here comes back as a conflict, and is asked about
     } catch {

@@ -4,6 +4,7 @@ import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
 import { Link } from "react-router";
 import { isEnded, WORDS } from "../run/states";
+import { useMay } from "../api/people";
 import { useMachineChange, useMachines, useRecentRuns } from "../api/machines";
 import { tellFault } from "../shared/tell";
 import { timeText } from "../shared/time";
@@ -82,6 +83,7 @@ const outcomeOf = ({ state, made }: RunView): string =>
 function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) {
   const { machine, queue, host, port } = known;
   const { move } = useMachineChange();
+  const mayChange = useMay("shop");
   const kind = machineKindOf(machine);
   const [term, value] = kind.card(machine);
   const before = (k: number) => () =>
@@ -93,9 +95,11 @@ function MachineCard({ known, edit }: { known: MachineView; edit: () => void }) 
     <section className={css.card} aria-label={machine.name}>
       <header>
         <h2>{machine.name}</h2>
-        <button type="button" onClick={edit}>
-          Change
-        </button>
+        {mayChange && (
+          <button type="button" onClick={edit}>
+            Change
+          </button>
+        )}
       </header>
       <p className={css.kind}>{kind.words}</p>
       <dl className={css.facts}>

@@ -5,6 +5,7 @@ import { useDocumentTitle } from "@mantine/hooks";
 import dayjs from "dayjs";
 import { useState } from "react";
 import { useMaterials } from "../api/house";
+import { useMay } from "../api/people";
 import { TopBar } from "../shell/TopBar";
 import { MaterialForm } from "./MaterialForm";
 import css from "./Materials.module.css";
@@ -19,6 +20,7 @@ export function MaterialsRoom() {
   const asked = useMaterials();
   const { data = [], isPending } = asked;
   const { unit } = useUnit();
+  const mayChange = useMay("shop");
   const [open, setOpen] = useState<MaterialView | "new" | null>(null);
   const [wedge, setWedge] = useState<MaterialView | null>(null);
   useDocumentTitle("Materials, Hard Line");
@@ -29,7 +31,7 @@ export function MaterialsRoom() {
         <div className={room.head}>
           <h1>Materials</h1>
           <p>Choosing one for a route sets its polarity, resolution and limits.</p>
-          <Button onClick={() => setOpen("new")}>New material</Button>
+          {mayChange && <Button onClick={() => setOpen("new")}>New material</Button>}
         </div>
         <Trouble title="The materials cannot be shown" of={[asked]} />
         {isPending && (

@@ -1,5 +1,6 @@
 import { type ReactNode } from "react";
 import { Link, useLocation } from "react-router";
+import { PersonMenu } from "../door/PersonMenu";
 import { lastBoard } from "../shared/lastBoard";
 import { useUnit } from "../shared/unit";
 import css from "./TopBar.module.css";
@@ -10,6 +11,8 @@ const ROOMS = [
   { to: "/machines", name: "Machines" },
   { to: "/materials", name: "Materials" },
   { to: "/batches", name: "Batches" },
+  { to: "/customers", name: "Customers" },
+  { to: "/today", name: "Today" },
 ];
 /** A ticket on the bench belongs to the tickets, a run to the machines. */
 const isHere = (to: string, at: string): boolean =>
@@ -52,6 +55,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
           </button>
         ))}
       </div>
+      <PersonMenu />
     </nav>
   );
 }

@@ -1,4 +1,4 @@
-import { type RouteView, type TicketView } from "@hardline/contract";
+import { type RouteView, type TicketView, type WatchView } from "@hardline/contract";
 import { type Readings } from "@hardline/core/inspect/check";
 import { type Frame } from "@hardline/core/path/frame";
 import { type SetText } from "@hardline/core/edit/operation";
@@ -35,6 +35,8 @@ export interface BenchScene {
   readonly texts: readonly SetText[];
   /** The colourway that everything is seen in; null = as it is. */
   readonly way: Colourway | null;
+  /** Who else is at the ticket, and what became of it meanwhile; null until it is known. */
+  readonly watch: WatchView | null;
   /** Chooses one by name. */
   readonly setWay: (name: string | null) => void;
   /** What was last found, and the route it was found of. */
@@ -80,7 +82,7 @@ export interface StageFace<Tools = unknown> {
   readonly id: string;
   /** For a row that is no stage: its name, and its words on a route. */
   readonly title?: string;
-  readonly words?: (scene: Pick<BenchScene, "route" | "ticket">) => string;
+  readonly words?: (scene: Pick<BenchScene, "route" | "ticket" | "saved" | "watch">) => string;
   /** State that outlives the open panel, such as the tool in hand. A hook. */
   readonly useTools?: (scene: ToolScene) => Tools;
   readonly Panel: ComponentType<PanelProps<Tools>>;
@@ -92,10 +94,23 @@ export interface StageFace<Tools = unknown> {
   readonly keyList?: readonly (readonly [keys: string, does: string])[];
   /** How its result is drawn while it is open: told to its part in the worker. */
   readonly view?: (tools: Tools) => unknown;
+  /** What lies on the light table while it is open, where that is not the route as it stands. */
+  readonly onTable?: (tools: Tools) => OnTable | null;
   /** Whether what is cleared is hatched. */
   readonly hatched?: (tools: Tools) => boolean;
   /** The backing that suits its settings best, by name. */
   readonly backing?: (settings: object) => string;
+}
+
+/** Routes that are looked at and not changed. */
+export interface OnTable {
+  /** Null: the route as it stands. */
+  readonly route: Route | null;
+  readonly other: Route;
+  /** What the other and this one are called. */
+  readonly names: readonly [other: string, own: string];
+  /** Side by side; otherwise the other is left of the wipe's edge. */
+  readonly beside: boolean;
 }
 
 export const defineFace = <Tools>(face: StageFace<Tools>): StageFace => face as StageFace;

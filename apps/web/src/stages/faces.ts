@@ -7,8 +7,10 @@ import { cutLineFace } from "./cutLine/face";
 import { type StageFace } from "./face";
 import { colourwaysFace } from "./colourways/face";
 import { filmsFace } from "./films/face";
+import { commentsFace } from "./comments/face";
 import { handOverFace } from "./handOver/face";
 import { mockUpFace } from "./mockUp/face";
+import { historyFace } from "./history/face";
 import { sizeFace } from "./size/face";
 import { toneFace } from "./tone/face";
 import { traceFace } from "./trace/face";
@@ -29,6 +31,8 @@ const FACES: readonly StageFace[] = [
   mockUpFace,
   colourwaysFace,
   handOverFace,
+  historyFace,
+  commentsFace,
 ];
 
 /** A row of the docket. */

@@ -80,7 +80,8 @@ export function LightTable({
   const { shown } = state;
   // Beside another route each has half of the table, and both are seen at the same place and zoom.
   const half = Math.floor(room.width / 2);
-  const box = useMemo(() => (beside ? { ...room, width: half - 1 } : room), [beside, room, half]);
+  const halved = beside !== null && !beside.under;
+  const box = useMemo(() => (halved ? { ...room, width: half - 1 } : room), [halved, room, half]);
   const pathsKey = shown?.panes[0]?.pathsKey;
   const whole = (finish && pathsKey && paths.boxWith(pathsKey, finish)) || undefined;
   const placed = finish && place(table.view, box, finish, pixelsPerMm, whole);
@@ -94,7 +95,8 @@ export function LightTable({
     return () => observer.disconnect();
   }, [setBox]);
 
-  const wiped = table.wipe.on && !beside && !stageById(after).canvas && !stageById(before).canvas;
+  const ofOne = table.wipe.on && !beside && !stageById(after).canvas && !stageById(before).canvas;
+  const wiped = ofOne || beside?.under !== undefined;
   const seen = placed && visible(placed, box);
   const about = { ratio: window.devicePixelRatio || 1, backing: backing.colour };
   const panes = seen
@@ -107,7 +109,7 @@ export function LightTable({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `wanted` stands for all that is seen
   }, [engine, route, wanted, besideRoute]);
 
-  const splitAt = beside ? half : null;
+  const splitAt = halved ? half : null;
   useDrawn(canvas, { engine, shown, table, paths, placed, room, wiped, splitAt, hatched });
   const { pointed, pointer, pointAt, pointAway } = usePointed(engine, placed);
   const { dragTo, ...moving } = useMoving(frame, table, placed, box);

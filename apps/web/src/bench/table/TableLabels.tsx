@@ -23,6 +23,7 @@ interface Props {
 export function TableLabels({ table, name, way, before, after, material, beside, wiped, half }: Props) {
   const words = (route: string | null, on: Surface | null): string =>
     [route, titleOf(after), on && `on ${on.name}`, way && `in ${way}`].filter(Boolean).join(", ");
+  if (beside?.under) return <WipeEdge {...{ table, before, after }} words={beside.under} />;
   if (beside) {
     const maxWidth = half - 28;
     return (

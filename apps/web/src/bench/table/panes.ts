@@ -54,7 +54,7 @@ export function panesFor({
   const left = material ? after : before;
   return [
     pane(after, { appearance: material?.appearance }),
-    ...(wiped && (material || left !== after) ? [pane(left)] : []),
+    ...(wiped && !beside && (material || left !== after) ? [pane(left)] : []),
     ...(beside
       ? [
           pane(after, {

@@ -14,6 +14,8 @@ export interface BesideRoute {
   readonly route: Route;
   readonly material: Surface | null;
   readonly backing: number;
+  /** It lies under the wipe, left of its edge, and not beside: what either side is called. */
+  readonly under?: readonly [left: string, right: string];
 }
 
 /** What a route's marks will lie on: its material, or, while it has none, a usual one that takes marks as it does. */
