@@ -6,7 +6,7 @@ import {
 } from "@hardline/contract";
 import { readRoute } from "@hardline/core/route/route";
 import sharp from "sharp";
-import { ask, startProgram, type Program } from "./harness";
+import { ask, credentials, type Program, startProgram } from "./harness";
 
 /** A batch of small pictures, all of them different. */
 export async function batchOf(url: string, count: number, name: string, widthMm = 12): Promise<BatchView> {
@@ -29,6 +29,7 @@ export async function batchOf(url: string, count: number, name: string, widthMm 
       .toBuffer();
     const response = await fetch(`${url}/api/artworks?name=p${k}.png`, {
       method: "POST",
+      headers: credentials(url),
       body: picture as Uint8Array<ArrayBuffer>,
     });
     items.push({ name: `picture ${k}`, artworkId: ((await response.json()) as ArtworkView).id });

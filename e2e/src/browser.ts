@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import puppeteer, { type Browser, type ElementHandle, type Page } from "puppeteer-core";
 
 const FLAGS = [
   "--headless",
@@ -70,4 +70,18 @@ export async function type(page: Page, label: string, value: string): Promise<vo
   await page.keyboard.up("Control");
   await page.keyboard.type(value);
   await page.keyboard.press("Tab");
+}
+
+/** Writes into the field that has a label, over what it holds. */
+export async function fill(page: Page, label: string, text: string): Promise<void> {
+  const field = (await page.waitForFunction(
+    (words) =>
+      [...document.querySelectorAll("label")].find(
+        (l) => [...l.childNodes].some((n) => n.textContent?.trim() === words) && l.control,
+      )?.control ?? null,
+    {},
+    label,
+  )) as ElementHandle<Element>;
+  await field.click({ count: 3 });
+  await page.keyboard.type(text);
 }

@@ -11,6 +11,7 @@ import { once } from "node:events";
 import { createServer } from "node:net";
 import { join } from "node:path";
 import pg from "pg";
+import { firstOwner } from "./visitor";
 
 export const ROOT = join(__dirname, "../..");
 
@@ -42,6 +43,8 @@ export async function freePort(): Promise<number> {
 export interface Program {
   readonly url: string;
   readonly process: ChildProcess;
+  /** The last of what it wrote on standard error. */
+  readonly said: () => string;
   /** Ends it at once, as kill -9 would. */
   readonly kill: () => Promise<void>;
   readonly stop: () => Promise<void>;
@@ -65,7 +68,12 @@ export async function startProgram(
       LOG_LEVEL: process.env.LOG_LEVEL ?? "error",
       ...env,
     },
-    stdio: ["ignore", "pipe", "inherit"],
+    stdio: ["ignore", "pipe", "pipe"],
+  });
+  let said = "";
+  child.stderr!.on("data", (data: Buffer) => {
+    said = (said + data.toString()).slice(-10000);
+    if (!/^Nobody is there yet/.test(data.toString())) process.stderr.write(data);
   });
   const exited = once(child, "exit");
   // Nothing that is started here outlives whoever started it.
@@ -87,16 +95,40 @@ export async function startProgram(
   return {
     url: `http://127.0.0.1:${port}`,
     process: child,
+    said: () => said,
     kill: () => end("SIGKILL"),
     stop: () => end("SIGTERM"),
   };
+}
+
+/** What lets one in at programs that were started without the demo, by their addresses. */
+const letIn = new Map<string, Readonly<Record<string, string>>>();
+const cookies = new Map<string, string>();
+
+/** Headers to be sent with whatever is asked at an address: none where nobody has to sign in. */
+export const credentials = (url: string): Readonly<Record<string, string>> =>
+  letIn.get(new URL(url).origin) ?? {};
+
+/** Starts the program as a shop has it, which asks who is there, and signs its owner in: `ask` sends that along. */
+export async function startSignedIn(
+  ...[databaseUrl, args, env, root]: Parameters<typeof startProgram>
+): Promise<Program> {
+  const program = await startProgram(databaseUrl, args, { HARDLINE_DEMO: "0", ...env }, root);
+  if (args?.includes("--role=worker")) return program;
+  let cookie = cookies.get(databaseUrl);
+  if (cookie === undefined) {
+    ({ cookie } = await firstOwner(program.url, databaseUrl));
+    cookies.set(databaseUrl, cookie);
+  }
+  letIn.set(program.url, { Cookie: cookie });
+  return program;
 }
 
 export async function ask<T>(url: string, method = "GET", json?: unknown): Promise<T> {
   const response = await fetch(url, {
     method,
     body: json === undefined ? undefined : JSON.stringify(json),
-    headers: json === undefined ? {} : { "Content-Type": "application/json" },
+    headers: { ...credentials(url), ...(json === undefined ? {} : { "Content-Type": "application/json" }) },
   });
   const body = await response.text();
   if (!response.ok) throw new Error(`${method} ${url}: ${response.status} ${body}`);
@@ -130,6 +162,7 @@ export async function addTicket(
   const response = await fetch(`${url}/api/artworks?name=${encodeURIComponent(name)}`, {
     method: "POST",
     body: bytes as Uint8Array<ArrayBuffer>,
+    headers: credentials(url),
   });
   if (!response.ok) throw new Error(`${name}: ${response.status} ${await response.text()}`);
   const artwork = await artworkOf(url, (await response.json()) as ArtworkView | ArrivalView);

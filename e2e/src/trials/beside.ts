@@ -9,7 +9,7 @@ import { photographed } from "@hardline/core/simulator/photograph";
 import { drawWedge } from "@hardline/core/wedge/layout";
 import { wedgeRoute } from "@hardline/core/wedge/wedge";
 import sharp from "sharp";
-import { addTicket, ask, newDatabase, startProgram, type Program } from "../harness";
+import { addTicket, ask, credentials, newDatabase, startSignedIn, type Program } from "../harness";
 import { endless } from "./hostileFiles";
 import { printTable, quantile, sleep } from "./table";
 
@@ -23,7 +23,7 @@ const LEAST_MS = 3000;
  * server's thread is. @returns how many of the loads held somebody up
  */
 export async function besides(): Promise<number> {
-  const program = await startProgram(await newDatabase(), [], {
+  const program = await startSignedIn(await newDatabase(), [], {
     LOG_LEVEL: "fatal",
     HARDLINE_DRAW_SECONDS: "8",
   });
@@ -99,7 +99,11 @@ class Bench {
       };
     const artwork = async (bytes: Buffer, name: string) =>
       (
-        await fetch(`${url}/api/artworks?name=${name}`, { method: "POST", body: new Uint8Array(bytes) })
+        await fetch(`${url}/api/artworks?name=${name}`, {
+          method: "POST",
+          body: new Uint8Array(bytes),
+          headers: credentials(url),
+        })
       ).json();
     const isRead = wanted.test("a wedge's photograph of 24 MP read");
     const photo = isRead
@@ -195,16 +199,17 @@ class Bench {
   }
 
   private async raw(method: string, path: string, body?: string): Promise<{ status: number; text: string }> {
-    const headers = { "Content-Type": "application/json" };
+    const own = credentials(this.url);
+    const headers = { "Content-Type": "application/json", ...own };
     const answer = await fetch(
       `${this.url}${path}`,
-      body === undefined ? { method } : { method, body, headers },
+      body === undefined ? { method, headers: own } : { method, body, headers },
     );
     return { status: answer.status, text: await answer.text() };
   }
 
   private async svg(bytes: Buffer | string): Promise<number> {
-    const headers = { "Content-Type": "image/svg+xml" };
+    const headers = { "Content-Type": "image/svg+xml", ...credentials(this.url) };
     const answer = await fetch(`${this.url}/api/artworks?name=a.svg`, {
       method: "POST",
       body: bytes.toString(),

@@ -2,7 +2,7 @@ import { type RenderView } from "@hardline/contract";
 import { execFileSync } from "node:child_process";
 import pg from "pg";
 import sharp from "sharp";
-import { addTicket, ask, newDatabase, photographOf, ROOT, startProgram, type Program } from "../harness";
+import { addTicket, ask, newDatabase, photographOf, ROOT, startSignedIn, type Program } from "../harness";
 import { machineBeside } from "../machinesBeside";
 import { stopMoment, type Moment } from "../stopMoments";
 import { Operator } from "./operators";
@@ -140,7 +140,7 @@ async function lookBack(
 
 async function kills(): Promise<void> {
   const base = await newDatabase();
-  const start = (role: string) => startProgram(base, [`--role=${role}`], { ...LEASE, LOG_LEVEL: "fatal" });
+  const start = (role: string) => startSignedIn(base, [`--role=${role}`], { ...LEASE, LOG_LEVEL: "fatal" });
   const running: Record<string, Program> = { server: await start("server"), worker: await start("worker") };
   const url = () => running.server.url;
   const bench = await startWork(base, url, 6);
@@ -163,7 +163,7 @@ const CUT =
 
 async function connections(): Promise<void> {
   const base = await newDatabase();
-  const program = await startProgram(base, [], { ...LEASE, LOG_LEVEL: "fatal" });
+  const program = await startSignedIn(base, [], { ...LEASE, LOG_LEVEL: "fatal" });
   const bench = await startWork(base, () => program.url, 6);
   let [ended, died] = [0, 0];
   program.process.once("exit", () => died++);
@@ -189,7 +189,7 @@ function postgres(act: "stop" | "start"): void {
 
 async function database(): Promise<void> {
   const base = await newDatabase();
-  const program = await startProgram(base, [], { ...LEASE, LOG_LEVEL: "fatal" });
+  const program = await startSignedIn(base, [], { ...LEASE, LOG_LEVEL: "fatal" });
   const bench = await startWork(base, () => program.url, 6);
   let died = 0;
   program.process.once("exit", () => died++);
@@ -209,7 +209,7 @@ async function database(): Promise<void> {
 
 async function load(): Promise<void> {
   const base = await newDatabase();
-  const program = await startProgram(base, [], { LOG_LEVEL: "fatal" });
+  const program = await startSignedIn(base, [], { LOG_LEVEL: "fatal" });
   const big = photographOf(2400, 1600);
   const large: string[] = [];
   for (let k = 0; k < 3; k++) large.push((await addTicket(program.url, big, "big.jpg", TEN_MP)).route.id);
@@ -280,8 +280,8 @@ const MOMENTS = Number(process.env.MOMENTS ?? 500);
 async function stops(): Promise<void> {
   const base = await newDatabase();
   const servers = [
-    await startProgram(base, [], { LOG_LEVEL: "fatal" }),
-    await startProgram(base, ["--role=server"], { LOG_LEVEL: "fatal" }),
+    await startSignedIn(base, [], { LOG_LEVEL: "fatal" }),
+    await startSignedIn(base, ["--role=server"], { LOG_LEVEL: "fatal" }),
   ];
   const noise = Uint8Array.from({ length: 300 * 200 }, (_, i) => (i * 7919 * (i % 13)) % 256);
   const png = await sharp(Buffer.from(noise), { raw: { width: 300, height: 200, channels: 1 } })

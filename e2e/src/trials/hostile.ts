@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
 import { request } from "node:http";
-import { addTicket, ask, newDatabase, startProgram, type Program } from "../harness";
+import { addTicket, ask, credentials, newDatabase, startSignedIn, type Program } from "../harness";
 import { fuzz } from "./fuzz";
 import { besides } from "./beside";
 import { hostileFiles } from "./hostileFiles";
@@ -61,7 +61,13 @@ function call(
       done(status);
     };
     const sent = request(
-      { hostname, port, path, method, headers: { Host: `127.0.0.1:${port}`, ...headers } },
+      {
+        hostname,
+        port,
+        path,
+        method,
+        headers: { Host: `127.0.0.1:${port}`, ...credentials(program.url), ...headers },
+      },
       (r) => {
         r.resume();
         r.on("end", () => end(r.statusCode ?? 0));
@@ -242,8 +248,9 @@ async function streams(): Promise<void> {
   const { route } = await addTicket(program.url, png, "a.png", [{ stage: "tone" }]);
   const { id } = await ask<{ id: string }>(`${program.url}/api/routes/${route.id}/renders`, "POST");
   const open = Array.from({ length: 500 }, () => {
-    const sent = request({ hostname, port, path: `/api/renders/${id}/events` }, (r) =>
-      r.on("data", () => undefined),
+    const sent = request(
+      { hostname, port, path: `/api/renders/${id}/events`, headers: credentials(program.url) },
+      (r) => r.on("data", () => undefined),
     );
     sent.on("error", () => undefined);
     sent.end();
@@ -257,7 +264,7 @@ async function streams(): Promise<void> {
 }
 
 async function main(): Promise<void> {
-  program = await startProgram(await newDatabase(), [], { LOG_LEVEL: "fatal", HARDLINE_DRAW_SECONDS: "8" });
+  program = await startSignedIn(await newDatabase(), [], { LOG_LEVEL: "fatal", HARDLINE_DRAW_SECONDS: "8" });
   const memory = new Memory();
   let crashes = 0;
   program.process.once("exit", () => crashes++);

@@ -1,6 +1,6 @@
 import { type RouteView, type TicketView, type WatchView } from "@hardline/contract";
 import { readRoute, type Route } from "@hardline/core/route/route";
-import { Button, Group, Modal, Select, TextInput } from "@mantine/core";
+import { Button, Group, Modal, Select, TextInput, VisuallyHidden } from "@mantine/core";
 import { notifications } from "@mantine/notifications";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -160,7 +160,7 @@ function OthersHere({ watch, routeId }: { watch: WatchView | null; routeId: stri
     .map(({ id, name }) => (
       <span key={id} className={css.other} title={`${name} is here too`}>
         <span aria-hidden>{initialsOf(name)}</span>
-        <span className={css.hidden}>, {name} is here too</span>
+        <VisuallyHidden>, {name} is here too</VisuallyHidden>
       </span>
     ));
 }

@@ -1,5 +1,5 @@
 import { type CustomerRecord, type TicketView } from "@hardline/contract";
-import { Button } from "@mantine/core";
+import { Button, VisuallyHidden } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import dayjs from "dayjs";
 import { useState } from "react";
@@ -85,7 +85,9 @@ function OldTickets({ customerId, again }: OldTicketsProps) {
             </th>
             <th scope="col">Begun</th>
             <th scope="col">State</th>
-            <th scope="col" aria-label="What can be done" />
+            <th scope="col">
+              <VisuallyHidden>What can be done</VisuallyHidden>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -140,6 +140,7 @@ export function OwnDialog({ person, close }: Props) {
                   onChange={(e) => setCode(e.currentTarget.value.replace(/\D/g, ""))}
                 />
                 <Button
+                  flex="none"
                   disabled={code.length < 6}
                   loading={own.confirm.isPending}
                   onClick={() => own.confirm.mutate(code, done("The second factor is on."))}

@@ -18,10 +18,10 @@ interface Props {
 export function Slip({ title, words, does, act, busy, wrong, over = false, children }: Props) {
   return (
     <div className={over ? css.over : css.page}>
-      <div className={css.bar}>
+      <header className={css.bar}>
         <span className={css.sign} aria-hidden />
         HARD LINE
-      </div>
+      </header>
       <main>
         <form
           className={css.slip}

@@ -1,6 +1,6 @@
 import { type PersonView, type TokenView } from "@hardline/contract";
 import { ROLE_WORDS, ROLES, type Role } from "@hardline/contract/rights";
-import { Button, Select } from "@mantine/core";
+import { Button, Select, VisuallyHidden } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import dayjs from "dayjs";
 import { useState } from "react";
@@ -46,10 +46,12 @@ export function PeopleRoom() {
               <th scope="col">Role</th>
               <th scope="col">Comes in by</th>
               <th scope="col" className={room.number}>
-                Signed in at
+                Browsers
               </th>
               <th scope="col">Since</th>
-              <th scope="col" aria-label="What can be done" />
+              <th scope="col">
+                <VisuallyHidden>What can be done</VisuallyHidden>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -79,7 +81,9 @@ export function PeopleRoom() {
                     <th scope="col">May</th>
                     <th scope="col">Made by</th>
                     <th scope="col">Last used</th>
-                    <th scope="col" aria-label="What can be done" />
+                    <th scope="col">
+                      <VisuallyHidden>What can be done</VisuallyHidden>
+                    </th>
                   </tr>
                 </thead>
                 <tbody>
