@@ -156,18 +156,21 @@ test("every setting is undone and done again by key, over a reload and a restart
   await page.close();
 });
 
-test("two windows on one ticket: the second to save is told, and chooses", async () => {
+test("two windows change the same setting: the one whose line was cut meanwhile is asked, and chooses", async () => {
   const mine = await newTicket("two.jpg");
   const id = await routeIdOf(mine);
   const theirs = await openPage(browser, mine.url());
   await theirs.waitForSelector("canvas[data-shown]", { timeout: 60000 });
   await settled(theirs);
+  await mine.setOfflineMode(true);
   await type(theirs, "Strength, typed", "70");
   await settled(theirs);
 
   await mine.bringToFront();
   await type(mine, "Strength, typed", "50");
+  await mine.setOfflineMode(false);
   await mine.waitForSelector("::-p-text(This route was changed in another window)", { timeout: 20000 });
+  await theirs.setOfflineMode(true);
   await press(mine, "Keep mine");
   await settled(mine);
   const strength = async () =>
@@ -176,6 +179,7 @@ test("two windows on one ticket: the second to save is told, and chooses", async
 
   await theirs.bringToFront();
   await type(theirs, "Strength, typed", "90");
+  await theirs.setOfflineMode(false);
   await theirs.waitForSelector("::-p-text(This route was changed in another window)", { timeout: 20000 });
   await press(theirs, "Take theirs");
   await settled(theirs);

@@ -114,6 +114,38 @@ async function ownPhotograph(page: Page): Promise<void> {
   await rest(1200);
 }
 
+/** A colleague's comment, two changes of a route, and the one before them under the wipe. */
+async function history(page: Page): Promise<void> {
+  const asked = async <T>(path: string, method = "GET", json?: object) =>
+    (await (
+      await fetch(BASE + path, {
+        ...(json ? { body: JSON.stringify(json) } : {}),
+        ...{ method, headers: { "Content-Type": "application/json" } },
+      })
+    ).json()) as T;
+  interface Seen {
+    readonly version: number;
+    readonly revision: number;
+    readonly route: { readonly stages: readonly { readonly stage: string }[] };
+  }
+  const first = await asked<Seen>("/api/routes/1");
+  await asked(`/api/routes/1/revisions/${first.revision}/approvals`, "POST", {
+    by: "Mrs Lang, by telephone",
+  });
+  const change = async (stage: string, settings: object) => {
+    const { version, route } = await asked<Seen>("/api/routes/1");
+    const stages = route.stages.map((s) => (s.stage === stage ? { ...s, ...settings } : s));
+    await asked("/api/routes/1", "PUT", { version, route: { ...route, stages } });
+  };
+  await change("tone", { invert: false, black: 0.08 });
+  await change("blackWhite", { kernel: "atkinson" });
+  await bench(page, "/tickets/1/routes/1?stage=history");
+  await page.locator(`button[aria-label="Compare revision ${first.revision}"]`).click();
+  await rest(3000);
+  await inView(page, '[aria-label="By whom"]', "start");
+  await rest(500);
+}
+
 /** A print of 60 mm for a mug. */
 const MUG = {
   stages: [
@@ -193,17 +225,6 @@ async function main(): Promise<void> {
   await take("bench-tone");
 
   await page.keyboard.press("w");
-  await bench(page, "/tickets/1/routes/2");
-  await take("bench-black-and-white");
-
-  await page.keyboard.press("d");
-  await page.mouse.move(742, 250);
-  await page.keyboard.press("s");
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-ready="true"]').length === 7);
-  await page.keyboard.down("l");
-  await rest(500);
-  await page.keyboard.up("l");
-
   await bench(page, "/tickets/4");
   await page.mouse.move(674, 500);
   for (let k = 0; k < 2; k++) await page.mouse.wheel({ deltaY: -100 });
@@ -248,16 +269,6 @@ async function main(): Promise<void> {
   await page.waitForSelector("tbody tr");
   await rest(900);
   await take("materials");
-  // The wedge of slate, as it was measured.
-  await page.$$eval("tr", (rows) =>
-    rows
-      .find((r) => r.textContent!.includes("Slate"))!
-      .querySelector<HTMLButtonElement>("td button")!
-      .click(),
-  );
-  await rest(1500);
-  await take("wedge");
-
   await page.goto(`${BASE}/sheets/1`);
   await page.waitForSelector("button:not([disabled])::-p-text(Arrange)", { timeout: 60000 });
   await rest(1500);
@@ -290,6 +301,19 @@ async function main(): Promise<void> {
   );
   await rest(600);
   await take("hand-over");
+
+  await history(page);
+  await take("history");
+  await page.goto(`${BASE}/people`);
+  await page.waitForSelector("tbody tr");
+  await rest(900);
+  await take("people");
+  // As from elsewhere, where the demo asks.
+  await page.setExtraHTTPHeaders({ "X-Forwarded-For": "192.0.2.7" });
+  await page.goto(BASE);
+  await page.waitForSelector("form h1");
+  await rest(600);
+  await take("sign-in");
   await close();
 }
 

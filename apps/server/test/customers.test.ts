@@ -187,6 +187,31 @@ test("what is removed of a customer is gone down to the bytes, and nothing of an
     artworkId: photoArtwork,
     ticketId: ticket.id,
   });
+  // One that somebody else's print is shown on by now.
+  const lent = await picture(54);
+  const { id: lentArtwork } = (await (
+    await fetch(at("artworks?name=jug.png"), { method: "POST", body: new Uint8Array(lent) })
+  ).json()) as { id: string };
+  const { key: lentKey } = await ask<{ key: string }>(at("photos"), "POST", {
+    ...{ artworkId: lentArtwork, ticketId: ticket.id },
+  });
+  const area = {
+    kind: "flat",
+    corners: [
+      [0.1, 0.1],
+      [0.9, 0.1],
+      [0.9, 0.9],
+      [0.1, 0.9],
+    ],
+    widthMm: 200,
+  };
+  const shown = { photo: lentKey, widthPx: 84, heightPx: 30, area };
+  await ask(at(`tickets/${others.id}/routes`), "POST", {
+    route: readRoute({
+      ...{ format: "hard-line-route", version: 1, name: "Jug" },
+      stages: [{ stage: "size", widthMm: 40 }, { stage: "transfer" }, { stage: "mockUp", thing: shown }],
+    }),
+  });
   await ask(at(`tickets/${ticket.id}/comments`), "POST", { text: secret });
   await ask(at(`routes/${route.id}/revisions/${route.revision}/approvals`), "POST", { by: secret });
   const piece = Buffer.from(await picture(53)).toString("base64");
@@ -213,7 +238,7 @@ test("what is removed of a customer is gone down to the bytes, and nothing of an
   });
 
   const record = await ask<CustomerRecord>(at(`customers/${id}`));
-  expect(record).toMatchObject({ name, tickets: 2, photos: [{ key }] });
+  expect(record).toMatchObject({ name, tickets: 2, photos: [{ key }, { key: lentKey }] });
   expect(record.artworks.map((a) => a.name).sort()).toEqual(["own.png", "shared.png"]);
   expect(record.approvals).toHaveLength(1);
 
@@ -261,6 +286,8 @@ test("what is removed of a customer is gone down to the bytes, and nothing of an
   expect(await kept(own)).toHaveLength(0);
   expect(await kept(photo)).toHaveLength(0);
   expect(await kept(shared)).toHaveLength(1);
+  expect(await kept(lent)).toHaveLength(1);
+  expect(await ask(at(`photos/${lentKey}`))).toMatchObject({ name: "jug.png" });
   // What others have stands as it stood.
   expect((await ask<TicketView>(at(`tickets/${others.id}`))).artwork.name).toBe("shared.png");
   expect((await ask<RouteView>(at(`routes/${othersRoute.id}`))).route).toEqual(othersRoute.route);

@@ -10,7 +10,7 @@ import {
   MaxLength,
   Min,
 } from "class-validator";
-import { IsRead, MayBeLeftOut } from "./isRead";
+import { IsRead, MayBeLeftOut, NAME_RULE, PLAIN_NAME } from "./isRead";
 import { type ApprovalView } from "./history";
 import { type TicketView } from "./ticket";
 
@@ -18,9 +18,7 @@ import { type TicketView } from "./ticket";
 const IsCustomerName = (): PropertyDecorator => (target, key) => {
   IsString()(target, key);
   MaxLength(120)(target, key);
-  Matches(/^\S(.*\S)?$/u, {
-    message: "name must neither begin nor end with a blank, and stand on one line",
-  })(target, key);
+  Matches(PLAIN_NAME, { message: NAME_RULE })(target, key);
 };
 
 /** What a shop writes down of a customer, besides the name. */

@@ -27,5 +27,10 @@ export function IsRead(read: (value: unknown) => unknown) {
     });
 }
 
+/** What begins and ends with something to be seen, and has no letter that is none: a line's end, a turn of direction. */
+export const PLAIN_NAME = /^[^\s\p{C}](?:[^\p{C}]*[^\s\p{C}])?$/u;
+export const NAME_RULE =
+  "name must neither begin nor end with a blank, and have only letters that are seen, on one line";
+
 /** Left out is fine; null is not, where there is nothing it could mean. */
 export const MayBeLeftOut = (): PropertyDecorator => ValidateIf((_object, value) => value !== undefined);

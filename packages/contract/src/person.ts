@@ -9,7 +9,7 @@ import {
   MaxLength,
   MinLength,
 } from "class-validator";
-import { MayBeLeftOut } from "./isRead";
+import { MayBeLeftOut, NAME_RULE, PLAIN_NAME } from "./isRead";
 import { LEAST_PASSWORD, MOST_PASSWORD, ROLES, SCOPES, type Right, type Role, type Scope } from "./rights";
 
 const MOST_NAME = 80;
@@ -19,10 +19,7 @@ const IsName = (): PropertyDecorator => (target, key) => {
   IsString()(target, key);
   MinLength(1)(target, key);
   MaxLength(MOST_NAME)(target, key);
-  Matches(/^\S(.*\S)?$/u, { message: "name must neither begin nor end with a blank, and stand on one line" })(
-    target,
-    key,
-  );
+  Matches(PLAIN_NAME, { message: NAME_RULE })(target, key);
 };
 
 /** A password as somebody types it; what a new one must be is said where it is set. */

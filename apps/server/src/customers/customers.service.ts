@@ -43,9 +43,9 @@ export class CustomersService {
       after === null
         ? sql`true`
         : sql`(${place}) > (${readPlace(after)[0]}::boolean, ${readPlace(after)[1]}::text)`;
-    const { rows } = await sql<Row & { behind: boolean }>`
+    const { rows } = await sql<Row & { behind: boolean; low: string }>`
       with c as (
-        select c.*, (lower(c.name) like ${start}) is false as behind from customers c
+        select c.*, lower(c.name) as low, (lower(c.name) like ${start}) is false as behind from customers c
         where ${found} and ${begun} order by ${place} limit ${AT_ONCE + 1})
       select c.*, t.tickets, t.last_at from c left join lateral (
         select count(*)::int as tickets, max(created_at) as last_at from tickets where customer_id = c.id) t on true
@@ -59,7 +59,7 @@ export class CustomersService {
     const last = shown.at(-1);
     return {
       customers: shown.map(viewOf),
-      next: rows.length > AT_ONCE && last ? placeText([last.behind, last.name.toLowerCase()]) : null,
+      next: rows.length > AT_ONCE && last ? placeText([last.behind, last.low]) : null,
       count,
     };
   }

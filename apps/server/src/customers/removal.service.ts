@@ -49,10 +49,10 @@ export class RemovalService {
     const ofTheirs = sql<boolean>`(ticket_id = any(${ticketIds}) or route_id = any(${routeIds}) or sheet_id = any(${sheetIds}))`;
     await this.refuseAtWork(tx, ofTheirs);
 
-    const photos = await tx.selectFrom("photos").selectAll().where("customerId", "=", id).execute();
-    const artworkIds = ids([...tickets.map((t) => t.artworkId), ...photos.map((p) => p.artworkId)]);
     const parts = await namedParts(tx, routeIds);
-    const blobs = await namedBlobs(tx, { routeIds, ofTheirs, artworkIds });
+    const photos = await this.photos(tx, id, routeIds);
+    const artworkIds = ids([...tickets.map((t) => t.artworkId), ...photos.map((p) => p.artworkId)]);
+    const blobs = await namedBlobs(tx, { routeIds, sheetIds, ofTheirs, artworkIds });
 
     for (const { id: sheetId, body, mine } of sheets) {
       if (body.pieces.every((p) => mine.has(p.routeId))) continue;
@@ -84,7 +84,8 @@ export class RemovalService {
     await sql`delete from things where body->>'photo' = any(${photos.map((p) => p.sha256)}::text[])`.execute(
       tx,
     );
-    await sql`delete from photos where customer_id = ${id}`.execute(tx);
+    await sql`delete from photos where sha256 = any(${photos.map((p) => p.sha256)}::text[])`.execute(tx);
+    await sql`update photos set customer_id = null where customer_id = ${id}`.execute(tx);
     const { rows: artworks } = await this.artworks(tx, artworkIds);
     await sql`delete from parts p where p.sha256 = any(${parts}::text[]) and not exists (
       select from named_elsewhere n where n.sha256 = p.sha256)`.execute(tx);
@@ -132,6 +133,19 @@ export class RemovalService {
     return rows.map(({ id, name, body }) => ({ id: String(id), name, mine, body: readSheetBody(body) }));
   }
 
+  /** Their own photographs, but for those that others' prints are shown on. */
+  private async photos(tx: Kysely<Schema>, id: string, routeIds: RawBuilder<unknown>) {
+    const { rows } = await sql<{ sha256: string; artworkId: string }>`
+      select sha256, artwork_id from photos p where customer_id = ${id}
+        and not exists (
+          select from route_revisions v where not v.route_id = any(${routeIds})
+            and v.body::text like '%' || p.sha256 || '%')
+        and not exists (
+          select from named_elsewhere n join parts q on q.sha256 = n.sha256
+            where q.body::text like '%' || p.sha256 || '%')`.execute(tx);
+    return rows;
+  }
+
   /** Artworks that no other ticket or photograph has. */
   private artworks(tx: Kysely<Schema>, artworkIds: RawBuilder<unknown>) {
     const unused = sql`select a.id from artworks a where a.id = any(${artworkIds})
@@ -176,6 +190,7 @@ async function namedBlobs(
   tx: Kysely<Schema>,
   of: {
     readonly routeIds: RawBuilder<unknown>;
+    readonly sheetIds: RawBuilder<unknown>;
     readonly ofTheirs: RawBuilder<boolean>;
     readonly artworkIds: RawBuilder<unknown>;
   },
@@ -187,7 +202,8 @@ async function namedBlobs(
     union select thumbnail_sha256 from route_revisions where route_id = any(${of.routeIds})
     union select picture_sha256 from strips where route_id = any(${of.routeIds})
     union select unnest(array[program_sha256, sent_sha256, burned_sha256, plan->'bitmap'->>'sha256']) from runs where ${of.ofTheirs}
-    union select f->>'sha256' from renders r, jsonb_array_elements(r.files) f where r.route_id = any(${of.routeIds})`.execute(
+    union select f->>'sha256' from renders r, jsonb_array_elements(r.files) f
+      where r.route_id = any(${of.routeIds}) or (r.wish->>'sheetId')::bigint = any(${of.sheetIds})`.execute(
     tx,
   );
   return rows.flatMap((r) => (r.sha256 ? [r.sha256] : []));

@@ -63,7 +63,7 @@ export class PeopleService {
     return this.database
       .selectFrom("people")
       .selectAll()
-      .where(sql`lower(name)`, "=", name.trim().toLowerCase())
+      .where(sql`lower(name)`, "=", sql<string>`lower(${name.trim()})`)
       .where("leftAt", "is", null)
       .executeTakeFirst();
   }

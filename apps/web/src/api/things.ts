@@ -17,8 +17,8 @@ export const usePlaces = () =>
   useQuery({ queryKey: ["places"], queryFn: () => ask<PlaceView[]>("/api/places") });
 
 /** Keeps an artwork that was taken in as a photograph of a thing. */
-export const keepPhoto = ({ id }: ArtworkView): Promise<PhotoView> =>
-  ask<PhotoView>("/api/photos", { method: "POST", json: { artworkId: id } });
+export const keepPhoto = ({ id }: ArtworkView, ticketId: string): Promise<PhotoView> =>
+  ask<PhotoView>("/api/photos", { method: "POST", json: { artworkId: id, ticketId } });
 
 export function useThingChange() {
   const queries = useQueryClient();

@@ -15,7 +15,7 @@ export function OwnPhoto({ scene, tools }: { readonly scene: BenchScene; readonl
   const take = async (file: File): Promise<void> => {
     setDoing("sending it");
     try {
-      const photo = await keepPhoto(await takeIn(file, (how) => setDoing(how.doing)));
+      const photo = await keepPhoto(await takeIn(file, (how) => setDoing(how.doing)), scene.ticket.id);
       scene.set("mockUp", {
         thing: newPhotoThing(photo.key, photo.width, photo.height, photo.name),
         prints: [{ at: "upper middle", turn: 0, scale: 1 }],
