@@ -228,3 +228,30 @@ nightly("words, what is chosen, the table that fills them, and colours break no 
   expect(await broken(page)).toEqual([]);
   await page.close();
 });
+
+test("customers, one of them, the day, people, history and comments break no rule", async () => {
+  const page = await openPage(browser, `${program.url}/customers`);
+  await page.waitForSelector("tbody a");
+  expect(await broken(page)).toEqual([]);
+  await page.locator("tbody a::-p-text(Skerry Light)").click();
+  await page.waitForSelector("aside h2");
+  expect(await broken(page)).toEqual([]);
+  await press(page, "Order again");
+  await page.waitForSelector("button::-p-text(Make the ticket)");
+  expect(await broken(page)).toEqual([]);
+  for (const path of ["/today", "/people"]) {
+    await page.goto(`${program.url}${path}`);
+    await page.waitForSelector(path === "/today" ? "ol li" : "tbody tr");
+    expect([path, await broken(page)]).toEqual([path, []]);
+  }
+  for (const row of ["history", "comments"]) {
+    await page.goto(`${bench}?stage=${row}`);
+    await settled(page);
+    if (row === "history") {
+      await page.locator('button[aria-label="Compare revision 1"]').click();
+      await page.waitForSelector('button[aria-label^="Edge of the wipe"]');
+    }
+    expect([row, await broken(page)]).toEqual([row, []]);
+  }
+  await page.close();
+});
