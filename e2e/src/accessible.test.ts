@@ -248,7 +248,7 @@ test("customers, one of them, the day, people, history and comments break no rul
     await page.goto(`${bench}?stage=${row}`);
     await settled(page);
     if (row === "history") {
-      await page.locator('button[aria-label="Compare revision 1"]').click();
+      await page.locator('button[title="Compare revision 1"]').click();
       await page.waitForSelector('button[aria-label^="Edge of the wipe"]');
     }
     expect([row, await broken(page)]).toEqual([row, []]);

@@ -140,7 +140,7 @@ async function history(page: Page): Promise<void> {
   await change("tone", { invert: false, black: 0.08 });
   await change("blackWhite", { kernel: "atkinson" });
   await bench(page, "/tickets/1/routes/1?stage=history");
-  await page.locator(`button[aria-label="Compare revision ${first.revision}"]`).click();
+  await page.locator(`button[title="Compare revision ${first.revision}"]`).click();
   await rest(3000);
   await inView(page, '[aria-label="By whom"]', "start");
   await rest(500);

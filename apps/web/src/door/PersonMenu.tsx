@@ -16,14 +16,17 @@ export function PersonMenu() {
   if (!data?.person) return null;
   const { person, by, rights } = data;
   const demo = by === "demo";
+  const how = demo ? "demo" : by === "pin" ? "by PIN" : null;
   return (
     <>
       <Menu position="bottom-end" width={264}>
         <Menu.Target>
-          <button type="button" className={css.person} aria-label={`${person.name}, ${person.role}`}>
-            {person.name}
-            {demo && <span>demo</span>}
-            {by === "pin" && <span>by PIN</span>}
+          <button
+            type="button"
+            className={css.person}
+            aria-label={`${[person.name, how].filter(Boolean).join(" ")}, ${person.role}`}
+          >
+            {person.name} {how && <span>{how}</span>}
           </button>
         </Menu.Target>
         <Menu.Dropdown>

@@ -85,7 +85,7 @@ test("by whom and what is asked of the server", async () => {
 test("a press chooses what is compared; the chosen one is brought back, the one that stands is not", async () => {
   serverOf({ "GET /api/routes/7/revisions?": ALL });
   const { user, set } = panel();
-  await user.click(await screen.findByRole("button", { name: "Compare revision 2" }));
+  await user.click(await screen.findByTitle("Compare revision 2"));
   expect(set.left).toBe(2);
   cleanup();
   const chosen = panel({ left: 2 });

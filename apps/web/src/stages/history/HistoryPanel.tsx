@@ -124,7 +124,7 @@ function Revision({ r, scene, tools }: RevisionProps) {
         type="button"
         className={css.look}
         aria-pressed={chosen}
-        aria-label={`Compare revision ${r.revision}`}
+        title={`Compare revision ${r.revision}`}
         onClick={() => setLeft(chosen ? null : r.revision)}
       >
         <span
