@@ -39,7 +39,7 @@ test.each([
   ["[::1]:4280", 200],
   ["bench.skerry.example", 200],
 ])("called %j: %d", async (Host, status) => {
-  for (const path of ["/api/tickets", "/"]) {
+  for (const path of ["/api/health", "/"]) {
     const answer = await call(path, "GET", { Host });
     expect(answer.status).toBe(status);
     if (status === 421) expect(answer.body).toContain("HARDLINE_HOSTS");

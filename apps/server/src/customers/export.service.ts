@@ -31,11 +31,16 @@ export class ExportService {
     const { rows: runs } = await sql<{ ticketId: string }>`
       select r.ticket_id::text, r.name, r.state, r.started_at, r.ended_at from runs r join tickets t on t.id = r.ticket_id
       where t.customer_id = ${id} order by r.id`.execute(this.database);
+    const { rows: journal } = await sql<{ at: Date }>`
+      select j.at, p.name as by, j.words, j.subject, t.number as ticket from journal j
+      left join people p on p.id = j.person_id left join tickets t on t.id = j.ticket_id
+      where j.customer_id = ${id} or t.customer_id = ${id} order by j.id`.execute(this.database);
     const text = (value: unknown) => Readable.from([Buffer.from(JSON.stringify(value, null, 2))]);
     const entries: Entry[] = [
-      { name: "customer.json", bytes: text({ ...record, tickets, comments, runs }) },
+      { name: "customer.json", bytes: text({ ...record, tickets, comments, runs, journal }) },
       ...(await this.artworks(id)),
       ...(await this.files(id)),
+      ...(await this.stripsAndPrograms(id)),
     ];
     const database = this.database;
     for (const ticket of tickets) {
@@ -88,6 +93,17 @@ export class ExportService {
         bytes: this.blobs.stream(f.sha256),
       })),
     );
+  }
+
+  private async stripsAndPrograms(id: string): Promise<Entry[]> {
+    const { rows } = await sql<{ name: string; sha256: string }>`
+      select t.number || '/strips/' || s.id || '.png' as name, s.picture_sha256 as sha256
+        from strips s join routes r on r.id = s.route_id join tickets t on t.id = r.ticket_id where t.customer_id = ${id}
+      union all
+      select t.number || '/programs/run-' || u.id || '.txt', u.program_sha256
+        from runs u join tickets t on t.id = u.ticket_id where t.customer_id = ${id} and u.program_sha256 is not null
+      order by name`.execute(this.database);
+    return rows.map(({ name, sha256 }) => ({ name, bytes: this.blobs.stream(sha256) }));
   }
 }
 

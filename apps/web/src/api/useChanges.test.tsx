@@ -67,7 +67,7 @@ test("after the connection was lost everything is asked for anew, as it may have
   stream.opens();
   stream.onerror();
   stream.opens();
-  expect(new Set(asked).size).toBe(11);
+  expect(new Set(asked).size).toBe(15);
 });
 
 test("while nothing is heard, lists are asked for every five seconds, and a closed stream is opened again", () => {
