@@ -102,7 +102,8 @@ const ODD_IDS = [
 export async function fuzz(count: number, seed: number): Promise<Fuzzed> {
   console.log(`\nfuzz: ${count} requests, seed ${seed}`);
   const database = await newDatabase();
-  const start = (role: string) => startSignedIn(database, [`--role=${role}`], { LOG_LEVEL: "fatal" });
+  const start = (role: string) =>
+    startSignedIn(database, [`--role=${role}`], { LOG_LEVEL: process.env.FUZZ_LOG ?? "fatal" });
   // A worker makes what there is to begin with; while requests are counted nothing changes by itself.
   const first = await start("both");
   const fuzzer = new Fuzzer(chance(seed));
@@ -255,9 +256,12 @@ class Fuzzer {
     const known = new Set(this.operations.map((o) => `${o.method} ${o.path}`));
     for (const name of Object.keys(this.base))
       if (!known.has(name)) throw new Error(`${name} is not described; the trial knows it by another name`);
-    for (const { method, path, of } of this.operations)
-      if (of.requestBody && !TAKES_FILES.has(path) && !(`${method} ${path}` in this.base))
-        throw new Error(`${method} ${path} takes a body, and the trial has none that would be right`);
+    const without = this.operations
+      .filter(({ path, of }) => of.requestBody && !TAKES_FILES.has(path))
+      .map(({ method, path }) => `${method} ${path}`)
+      .filter((name) => !(name in this.base));
+    if (without.length > 0)
+      throw new Error(`the trial has no body that would be right for ${without.join(", ")}`);
     this.written.push(...this.operations.filter((o) => `${o.method} ${o.path}` in this.base));
   }
 
@@ -352,7 +356,7 @@ class Fuzzer {
     const base = this.base[`${method} ${path}`];
     const roll = this.next();
     if (roll < 0.02) return [json, "{oops"];
-    if (roll < 0.05) return [json, JSON.stringify(this.pick(ODD_VALUES))];
+    if (roll < 0.05) return [json, JSON.stringify(structuredClone(this.pick(ODD_VALUES)))];
     if (roll < 0.06) return [json, `${'{"a":'.repeat(300)}1${"}".repeat(300)}`];
     if (roll < 0.07) return [json, `{"__proto__":{"x":1},"items":[${"{},".repeat(20000)}{}]}`];
     if (roll < 0.08) return [this.headers(json), undefined];
@@ -362,7 +366,7 @@ class Fuzzer {
         JSON.stringify(this.fromSchema(Object.values(of.requestBody.content)[0].schema, 0)),
       ];
     if (base === undefined)
-      return [this.headers(json), roll < 0.6 ? "{}" : JSON.stringify(this.pick(ODD_VALUES))];
+      return [this.headers(json), roll < 0.6 ? "{}" : JSON.stringify(structuredClone(this.pick(ODD_VALUES)))];
     const changed = structuredClone(base) as Record<string, unknown>;
     if (version !== undefined) changed.version = version;
     const times = Math.floor(this.next() * 2.6);
@@ -374,9 +378,11 @@ class Fuzzer {
   private change(value: Record<string, unknown> | unknown[]): void {
     const keys = Object.keys(value);
     if (keys.length === 0 || this.next() < 0.08) {
-      if (Array.isArray(value)) value.push(this.pick(ODD_VALUES));
+      if (Array.isArray(value)) value.push(structuredClone(this.pick(ODD_VALUES)));
       else
-        value[this.pick(["extra", "__proto__", "constructor", "id", "toString", ""])] = this.pick(ODD_VALUES);
+        value[this.pick(["extra", "__proto__", "constructor", "id", "toString", ""])] = structuredClone(
+          this.pick(ODD_VALUES),
+        );
       return;
     }
     const key = this.pick(keys);
@@ -397,11 +403,14 @@ class Fuzzer {
         inner + 1,
         String(inner),
       ]);
-    else of[key] = this.pick(this.next() < 0.4 ? [null, 0, false, "", [], {}, [null], 5] : ODD_VALUES);
+    else
+      of[key] = structuredClone(
+        this.pick(this.next() < 0.4 ? [null, 0, false, "", [], {}, [null], 5] : ODD_VALUES),
+      );
   }
 
   private fromSchema(schema: Schema, depth: number): unknown {
-    if (this.next() < 0.12 || depth > 5) return this.pick(ODD_VALUES);
+    if (this.next() < 0.12 || depth > 5) return structuredClone(this.pick(ODD_VALUES));
     if (schema.$ref) {
       const named = this.description.components.schemas[schema.$ref.split("/").pop()!];
       return named ? this.fromSchema(named, depth) : {};
@@ -424,7 +433,7 @@ class Fuzzer {
       case "boolean":
         return this.next() < 0.5;
       default:
-        return this.pick(ODD_VALUES);
+        return structuredClone(this.pick(ODD_VALUES));
     }
   }
 

@@ -26,6 +26,8 @@ export const moreBodies = (of: {
     ...{ pieces: 3, due: "2026-12-24", materialColour: "#aabbcc", note: "n" },
     words: [{ was: "Ann", now: "Bo" }],
   },
+  "POST /api/artworks/{id}/pages": { page: 1, box: "crop" },
+  "POST /api/routes/{id}/renders": { revision: 2, unit: "in" },
   "POST /api/photos": { artworkId: of.artworkId, ticketId: of.ticketId },
   "POST /api/places": { name: "left chest", area: "shirt", at: [120, 80] },
   "POST /api/things": { name: "Mug", thing: { photo: "0".repeat(64), kind: "flat" } },

@@ -18,7 +18,8 @@ export class BodyPipe implements PipeTransform {
       throw new ProblemException(400, "Not valid", "The body is not an object with fields.");
     const body = new metatype() as Record<string, unknown>;
     for (const [name, field] of Object.entries(given)) {
-      if (name === "__proto__") throw new ProblemException(400, "Not valid", "there is no field __proto__");
+      // What every object has (`constructor`, `__proto__`) is no field: put on the body it would take the place of its class.
+      if (name in Object.prototype) throw new ProblemException(400, "Not valid", `there is no field ${name}`);
       body[name] = field;
     }
     const errors = await validate(body, {

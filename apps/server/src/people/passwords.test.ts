@@ -1,8 +1,9 @@
+import type * as Argon2 from "@node-rs/argon2";
 import { admitPassword, admitPin, Passwords } from "./passwords";
 
 const mockVerified: string[] = [];
 jest.mock("@node-rs/argon2", () => {
-  const real = jest.requireActual<typeof import("@node-rs/argon2")>("@node-rs/argon2");
+  const real = jest.requireActual<typeof Argon2>("@node-rs/argon2");
   return {
     ...real,
     verify: (kept: string, given: string) => {
