@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync } from "node:fs";
+import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { tmpdir } from "node:os";
 import { ARTWORKS, paperPhotograph, thingPhotograph } from "@hardline/demo";
@@ -46,13 +46,6 @@ async function ticketOf(art: Buffer, piece: string, route: object): Promise<stri
   const whole = { format: "hard-line-route", version: 1, name: "First route", ...route };
   await asked(path, "PUT", JSON.stringify({ version, route: whole }));
   return ticket.id;
-}
-
-/** A ticket of words alone: the manual's badge. @returns its id */
-function badge(): Promise<string> {
-  const example = (name: string) => readFileSync(join(ROOT, "docs/examples", name));
-  const route = JSON.parse(example("badge.route.json").toString()) as object;
-  return ticketOf(example("badge.svg"), "Chandlery badge", route);
 }
 
 /** The contact sheet of the route on the bench, as it is handed over. */
@@ -236,18 +229,6 @@ async function main(): Promise<void> {
   await inView(page, '[aria-label="Edit the paths"]', "end");
   await rest(900);
   await take("trace");
-
-  await bench(page, `/tickets/${await badge()}`);
-  await press(page, "Trace");
-  await page.keyboard.press("a");
-  await rest(400);
-  await page.mouse.click(674, 408);
-  await page.waitForSelector('textarea[aria-label="Words"]');
-  await inView(page, 'textarea[aria-label="Words"]', "center");
-  await page.mouse.move(20, 400);
-  await settled(page);
-  await rest(900);
-  await take("words");
 
   await bench(page, "/tickets/3");
   await page.locator("button::-p-text(In colours)").click();

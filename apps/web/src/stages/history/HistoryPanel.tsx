@@ -177,7 +177,7 @@ function Revision({ r, scene, tools }: RevisionProps) {
           )}
         </div>
       )}
-      {left !== null && !chosen && (
+      {left !== null && !chosen && !(r.stands && right === null) && (
         <div className={css.acts}>
           <button
             type="button"
