@@ -1,8 +1,8 @@
-import { LEAST_PASSWORD } from "@hardline/contract/rights";
-import { PasswordInput, TextInput } from "@mantine/core";
+import { TextInput } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
 import { useDoor } from "../api/people";
+import { PasswordField } from "./PasswordField";
 import { Slip } from "./Slip";
 
 /** The first page of a shop that has nobody yet. */
@@ -41,17 +41,7 @@ export function FirstOwner() {
         value={name}
         onChange={(e) => setName(e.currentTarget.value)}
       />
-      <PasswordInput
-        label="Password"
-        description={`${LEAST_PASSWORD} letters or more; a few words that you alone put together are best`}
-        size="sm"
-        autoComplete="new-password"
-        required
-        withAsterisk={false}
-        maxLength={200}
-        value={password}
-        onChange={(e) => setPassword(e.currentTarget.value)}
-      />
+      <PasswordField label="Password" isNew value={password} change={setPassword} />
     </Slip>
   );
 }

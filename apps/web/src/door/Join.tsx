@@ -1,10 +1,9 @@
-import { LEAST_PASSWORD } from "@hardline/contract/rights";
-import { PasswordInput } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { invitedName, joinBy } from "../api/people";
+import { PasswordField } from "./PasswordField";
 import { Slip } from "./Slip";
 
 /** Coming in for the first time, or after a lost password, by a code that the owner made. */
@@ -30,28 +29,8 @@ export function Join() {
       busy={join.isPending}
       wrong={wrong}
     >
-      <PasswordInput
-        label="Password"
-        description={`${LEAST_PASSWORD} letters or more; a few words that you alone put together are best`}
-        size="sm"
-        autoFocus
-        autoComplete="new-password"
-        required
-        withAsterisk={false}
-        maxLength={200}
-        value={password}
-        onChange={(e) => setPassword(e.currentTarget.value)}
-      />
-      <PasswordInput
-        label="Once more"
-        size="sm"
-        autoComplete="new-password"
-        required
-        withAsterisk={false}
-        maxLength={200}
-        value={again}
-        onChange={(e) => setAgain(e.currentTarget.value)}
-      />
+      <PasswordField label="Password" isNew autoFocus value={password} change={setPassword} />
+      <PasswordField label="Once more" isNew description="" value={again} change={setAgain} />
     </Slip>
   );
 }

@@ -1,9 +1,10 @@
 import { type SessionView } from "@hardline/contract";
-import { Button, Group, Modal, PasswordInput, TextInput } from "@mantine/core";
+import { Button, Group, Modal, TextInput } from "@mantine/core";
 import { notifications } from "@mantine/notifications";
 import { useState } from "react";
 import { useOwn } from "../api/people";
 import css from "../shared/forms.module.css";
+import { PasswordField } from "./PasswordField";
 
 interface Props {
   readonly person: NonNullable<SessionView["person"]>;
@@ -23,14 +24,13 @@ export function OwnDialog({ person, close }: Props) {
   return (
     <Modal opened onClose={close} title={person.name} size="md">
       <form className={css.form} onSubmit={(e) => e.preventDefault()}>
-        <PasswordInput
+        <PasswordField
           label="Your password now"
           description="Asked for whatever you change here"
-          size="sm"
-          data-autofocus
-          autoComplete="current-password"
+          autoFocus
+          optional
           value={password}
-          onChange={(e) => setPassword(e.currentTarget.value)}
+          change={setPassword}
         />
         {errors.map(
           (error, k) =>
@@ -41,14 +41,16 @@ export function OwnDialog({ person, close }: Props) {
             ),
         )}
         <Group align="flex-end" wrap="nowrap">
-          <PasswordInput
-            className={css.wide}
-            label="New password"
-            size="sm"
-            autoComplete="new-password"
-            value={fresh}
-            onChange={(e) => setFresh(e.currentTarget.value)}
-          />
+          <div className={css.wide}>
+            <PasswordField
+              label="New password"
+              isNew
+              optional
+              description=""
+              value={fresh}
+              change={setFresh}
+            />
+          </div>
           <Button
             variant="default"
             disabled={!password || !fresh}

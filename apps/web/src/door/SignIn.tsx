@@ -1,8 +1,9 @@
-import { PasswordInput, TextInput } from "@mantine/core";
+import { TextInput } from "@mantine/core";
 import { useDocumentTitle } from "@mantine/hooks";
 import { useState } from "react";
 import { Refusal } from "../api/client";
 import { useDoor } from "../api/people";
+import { PasswordField } from "./PasswordField";
 import { Slip } from "./Slip";
 
 const wantsCode = (error: unknown): boolean =>
@@ -51,16 +52,7 @@ export function SignIn({ over = false }: { over?: boolean }) {
         value={name}
         onChange={(e) => setName(e.currentTarget.value)}
       />
-      <PasswordInput
-        label="Password"
-        size="sm"
-        autoComplete="current-password"
-        required
-        withAsterisk={false}
-        maxLength={200}
-        value={password}
-        onChange={(e) => setPassword(e.currentTarget.value)}
-      />
+      <PasswordField label="Password" value={password} change={setPassword} />
       {asked && (
         <TextInput
           label="Six digits that your phone shows now"

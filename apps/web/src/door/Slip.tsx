@@ -1,5 +1,6 @@
 import { Button } from "@mantine/core";
 import { type ReactNode } from "react";
+import { Mark } from "../shared/Mark";
 import css from "./Door.module.css";
 
 interface Props {
@@ -19,8 +20,7 @@ export function Slip({ title, words, does, act, busy, wrong, over = false, child
   return (
     <div className={over ? css.over : css.page}>
       <header className={css.bar}>
-        <span className={css.sign} aria-hidden />
-        HARD LINE
+        <Mark />
       </header>
       <main>
         <form

@@ -1,6 +1,7 @@
 import { type ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { PersonMenu } from "../door/PersonMenu";
+import { Mark } from "../shared/Mark";
 import { lastBoard } from "../shared/lastBoard";
 import { useUnit } from "../shared/unit";
 import css from "./TopBar.module.css";
@@ -27,8 +28,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
   return (
     <nav className={css.bar} aria-label="Hard Line">
       <Link to={lastBoard()} className={css.mark} aria-label="Hard Line, to the tickets">
-        <span className={css.sign} aria-hidden />
-        HARD LINE
+        <Mark />
       </Link>
       <div className={css.nav}>
         {ROOMS.map(({ to, name }) => (
