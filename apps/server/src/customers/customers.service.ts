@@ -38,18 +38,18 @@ export class CustomersService {
   async list(words: readonly string[], after: string | null): Promise<CustomersView> {
     const found = having(words);
     const start = words.length > 0 ? `${words.join(" ").replace(/[\\%_]/g, "\\$&")}%` : "%";
-    const place = sql`((lower(c.name) like ${start}) is false), lower(c.name)`;
+    const place = sql`((fold(c.name) like ${start}) is false), fold(c.name)`;
     const begun =
       after === null
         ? sql`true`
         : sql`(${place}) > (${readPlace(after)[0]}::boolean, ${readPlace(after)[1]}::text)`;
     const { rows } = await sql<Row & { behind: boolean; low: string }>`
       with c as (
-        select c.*, lower(c.name) as low, (lower(c.name) like ${start}) is false as behind from customers c
+        select c.*, fold(c.name) as low, (fold(c.name) like ${start}) is false as behind from customers c
         where ${found} and ${begun} order by ${place} limit ${AT_ONCE + 1})
       select c.*, t.tickets, t.last_at from c left join lateral (
         select count(*)::int as tickets, max(created_at) as last_at from tickets where customer_id = c.id) t on true
-      order by c.behind, lower(c.name)`.execute(this.database);
+      order by c.behind, fold(c.name)`.execute(this.database);
     const {
       rows: [{ count }],
     } = await sql<{ count: number }>`select count(*)::int as count from customers c where ${found}`.execute(
@@ -143,7 +143,7 @@ const having = (words: readonly string[]): RawBuilder<unknown> =>
       sql`true`,
       ...words.map(
         (word) =>
-          sql`lower(c.name || ' ' || c.email || ' ' || c.phone || ' ' || c.address) like ${`%${word.replace(/[\\%_]/g, "\\$&")}%`}`,
+          sql`fold(c.name || ' ' || c.email || ' ' || c.phone || ' ' || c.address) like ${`%${word.replace(/[\\%_]/g, "\\$&")}%`}`,
       ),
     ],
     sql` and `,

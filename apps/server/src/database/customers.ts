@@ -6,6 +6,10 @@ import { sql, type Kysely } from "kysely";
  */
 export async function customers(db: Kysely<unknown>): Promise<void> {
   await sql`
+    -- Tickets are found by small letters of every script too.
+    do $$ begin
+      execute replace(pg_get_functiondef('sum_up_ticket(bigint)'::regprocedure), 'lower(concat_ws', 'fold(concat_ws');
+    end $$;
     create table customers (
       id bigint generated always as identity primary key,
       name text not null,
@@ -15,17 +19,17 @@ export async function customers(db: Kysely<unknown>): Promise<void> {
       note text not null default '',
       created_at timestamptz not null default now()
     );
-    create unique index customers_name on customers (lower(name));
+    create unique index customers_name on customers (fold(name));
     create index customers_words on customers using gin
-      (lower(name || ' ' || email || ' ' || phone || ' ' || address) gin_trgm_ops);
+      (fold(name || ' ' || email || ' ' || phone || ' ' || address) gin_trgm_ops);
     insert into customers (name, created_at)
-      select distinct on (lower(btrim(customer))) btrim(customer), created_at from tickets
-      where btrim(customer) <> '' order by lower(btrim(customer)), created_at;
+      select distinct on (fold(btrim(customer))) btrim(customer), created_at from tickets
+      where btrim(customer) <> '' order by fold(btrim(customer)), created_at;
     alter table tickets
       add column customer_id bigint references customers,
       add column ordered_again bigint references tickets on delete set null;
     update tickets t set customer_id = c.id, customer = c.name from customers c
-      where lower(btrim(t.customer)) = lower(c.name);
+      where fold(btrim(t.customer)) = fold(c.name);
     create index tickets_of_customer on tickets (customer_id, number);
     alter table photos add column customer_id bigint references customers;
     alter table journal add column customer_id bigint;
@@ -37,7 +41,7 @@ export async function customers(db: Kysely<unknown>): Promise<void> {
       new.customer := wanted;
       if wanted = '' then return new; end if;
       loop
-        select id, name into new.customer_id, new.customer from customers where lower(name) = lower(wanted);
+        select id, name into new.customer_id, new.customer from customers where fold(name) = fold(wanted);
         if found then return new; end if;
         insert into customers (name) values (wanted) on conflict do nothing;
       end loop;
@@ -51,6 +55,7 @@ export async function customers(db: Kysely<unknown>): Promise<void> {
     end $$;
     create trigger renamed after update of name on customers
       for each row when (old.name <> new.name) execute function rename_customer();
+    select sum_up_ticket(id) from tickets;
     create trigger told after insert or update or delete on customers
       for each row execute function tell_change('customers');
   `.execute(db);

@@ -3,6 +3,15 @@ import { sql, type Kysely } from "kysely";
 /** Who may come in, and what each did. */
 export async function people(db: Kysely<unknown>): Promise<void> {
   await sql`
+    -- Small letters of every script, whatever the database's own language: with none, lower knows those of English alone.
+    do $$ begin
+      if exists (select from pg_collation where collname = 'und-x-icu') then
+        create function fold(text) returns text language sql immutable strict parallel safe as
+          'select lower($1 collate "und-x-icu")';
+      else
+        create function fold(text) returns text language sql immutable strict parallel safe as 'select lower($1)';
+      end if;
+    end $$;
     create table people (
       id bigint generated always as identity primary key,
       name text not null,
@@ -16,7 +25,7 @@ export async function people(db: Kysely<unknown>): Promise<void> {
       left_at timestamptz,
       created_at timestamptz not null default now()
     );
-    create unique index people_name on people (lower(name)) where left_at is null;
+    create unique index people_name on people (fold(name)) where left_at is null;
     create table sessions (
       sid text primary key,
       sess json not null,

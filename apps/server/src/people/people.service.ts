@@ -63,7 +63,7 @@ export class PeopleService {
     return this.database
       .selectFrom("people")
       .selectAll()
-      .where(sql`lower(name)`, "=", sql<string>`lower(${name.trim()})`)
+      .where(sql`fold(name)`, "=", sql<string>`fold(${name.trim()})`)
       .where("leftAt", "is", null)
       .executeTakeFirst();
   }
