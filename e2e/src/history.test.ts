@@ -138,12 +138,13 @@ test("two revisions lie under the wipe, one is brought back, and its files are t
   await settled(again);
   await press(again, "Hand over files");
   await again.waitForFunction(
-    async (url) => {
+    async (url, revision) => {
       const [latest] = (await (await fetch(url)).json()) as { state: string; revision: number }[];
-      return latest.state === "done" ? latest : null;
+      return latest.state === "done" && latest.revision === revision;
     },
     { polling: 300, timeout: 60000 },
     `/api/routes/${route.id}/renders`,
+    back.revision,
   );
   const [latest] = await ask<RenderView[]>(`${program.url}/api/routes/${route.id}/renders`);
   expect(latest.revision).toBe(back.revision);
