@@ -1,16 +1,7 @@
 import { type ByView, type WatchView } from "@hardline/contract";
 import { Inject, Injectable } from "@nestjs/common";
 import { sql } from "kysely";
-import {
-  concatMap,
-  distinctUntilChanged,
-  exhaustMap,
-  finalize,
-  from,
-  map,
-  timer,
-  type Observable,
-} from "rxjs";
+import { concatMap, distinctUntilChanged, exhaustMap, finalize, from, timer, type Observable } from "rxjs";
 import { Database } from "../database/database.module";
 import { log } from "../log/log";
 import { doer } from "../people/acting";
@@ -38,7 +29,6 @@ export class WatchService {
         ),
       ),
       distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)),
-      map((view) => view),
     );
   }
 

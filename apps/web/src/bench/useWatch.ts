@@ -8,6 +8,8 @@ import { type RouteKeeper } from "./RouteKeeper";
 
 /** So many changes of somebody else are told in words; of more it is told how many. */
 const MOST_TOLD = 3;
+/** A stream that was refused is asked for again after so long, in milliseconds. */
+const AGAIN_MS = 3000;
 
 /**
  * Who else is at a ticket, and word of what they change: it is shown here without being asked for. While the page is seen,
@@ -19,6 +21,7 @@ export function useWatch(ticketId: string, routeId: string, keeper: RouteKeeper)
   const newest = useRef<WatchView | null>(null);
   useEffect(() => {
     let events: EventSource | null = null;
+    let again: ReturnType<typeof setTimeout> | undefined;
     const take = ({ data }: MessageEvent<string>): void => {
       const now = JSON.parse(data) as WatchView;
       const before = newest.current;
@@ -33,15 +36,21 @@ export function useWatch(ticketId: string, routeId: string, keeper: RouteKeeper)
         void queries.invalidateQueries({ queryKey: ["comments", ticketId] });
     };
     const seen = (): void => {
+      clearTimeout(again);
       events?.close();
       events = null;
       if (document.hidden) return;
       events = new EventSource(`/api/tickets/${ticketId}/watch?route=${routeId}`);
       events.onmessage = take;
+      // Refused, as after signing out, the browser does not try again by itself.
+      events.onerror = () => {
+        if (events?.readyState === EventSource.CLOSED) again = setTimeout(seen, AGAIN_MS);
+      };
     };
     seen();
     document.addEventListener("visibilitychange", seen);
     return () => {
+      clearTimeout(again);
       events?.close();
       document.removeEventListener("visibilitychange", seen);
     };

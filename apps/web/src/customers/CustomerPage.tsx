@@ -14,6 +14,7 @@ import { NotHere } from "../shell/NotHere";
 import { TopBar } from "../shell/TopBar";
 import { CustomerForm } from "./CustomerForm";
 import css from "./Customers.module.css";
+import { ShowMore } from "./ShowMore";
 import { RemoveCustomer } from "./RemoveCustomer";
 
 /** One customer: contact, what was ordered, artwork, own photographs, what was approved. */
@@ -116,17 +117,7 @@ function OldTickets({ customerId, again }: OldTicketsProps) {
         </tbody>
       </table>
       {asked.isSuccess && tickets.length === 0 && <p className={css.none}>Nothing was ordered yet.</p>}
-      {asked.hasNextPage && (
-        <div className={css.more}>
-          <Button
-            variant="default"
-            loading={asked.isFetchingNextPage}
-            onClick={() => void asked.fetchNextPage()}
-          >
-            Show more
-          </Button>
-        </div>
-      )}
+      <ShowMore asked={asked} />
     </>
   );
 }

@@ -11,6 +11,7 @@ import { useTyped } from "../shared/useTyped";
 import { TopBar } from "../shell/TopBar";
 import { CustomerForm } from "./CustomerForm";
 import css from "./Customers.module.css";
+import { ShowMore } from "./ShowMore";
 
 /** Whom the shop works for, found as one types. */
 export function CustomersRoom() {
@@ -71,17 +72,7 @@ export function CustomersRoom() {
         {asked.isSuccess && customers.length === 0 && (
           <p className={css.none}>{find ? `No customer with “${find}”.` : "There is no customer yet."}</p>
         )}
-        {asked.hasNextPage && (
-          <div className={css.more}>
-            <Button
-              variant="default"
-              loading={asked.isFetchingNextPage}
-              onClick={() => void asked.fetchNextPage()}
-            >
-              Show more
-            </Button>
-          </div>
-        )}
+        <ShowMore asked={asked} />
       </main>
       {adding && <CustomerForm customer={null} close={() => setAdding(false)} />}
     </div>

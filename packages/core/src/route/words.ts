@@ -1,15 +1,12 @@
-import { type PathEdit } from "../edit/operations";
-import { readRoute, type Route } from "./route";
-
-const editsOf = (stage: object): readonly PathEdit[] =>
-  (stage as { edits?: readonly PathEdit[] }).edits ?? [];
+import { type Route } from "./route";
+import { textsOn, withTexts } from "./texts";
 
 /** Words that stand on a route, each once, in the order of its stages; those that a table fills are left out. */
-export const wordsOn = ({ stages }: Route): string[] => [
+export const wordsOn = (route: Route): string[] => [
   ...new Set(
-    stages
-      .flatMap(editsOf)
-      .flatMap((edit) => (edit.edit === "text" && edit.field === undefined ? [edit.text] : [])),
+    textsOn(route)
+      .filter(({ field }) => field === undefined)
+      .map(({ text }) => text),
   ),
 ];
 
@@ -18,16 +15,5 @@ export const wordsOn = ({ stages }: Route): string[] => [
  * @param words  what stands there, and what is to
  * @throws RouteError when something is none for words
  */
-export function withWords(route: Route, words: ReadonlyMap<string, string>): Route {
-  const changed = (edits: readonly PathEdit[]): PathEdit[] =>
-    edits.flatMap((edit) => {
-      const now = edit.edit === "text" && edit.field === undefined ? words.get(edit.text) : undefined;
-      if (now === undefined) return [edit];
-      return now.trim() === "" ? [] : [{ ...edit, text: now } as PathEdit];
-    });
-  const stages = route.stages.map((stage) => {
-    const edits = editsOf(stage);
-    return edits.length > 0 ? { ...stage, edits: changed(edits) } : stage;
-  });
-  return readRoute({ ...route, stages });
-}
+export const withWords = (route: Route, words: ReadonlyMap<string, string>): Route =>
+  withTexts(route, ({ field, text }) => (field === undefined ? words.get(text) : undefined));
